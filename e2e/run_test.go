@@ -194,11 +194,6 @@ func TestTheWholeRun(t *testing.T) {
 	}
 
 	t.Log("inspect")
-	ilva.goOn("cover-parts")
-	for _, judged := range [][2]string{{"nut", "replace"}, {"flange", "reuse"}, {"seal", "replace"}, {"cover", "reuse"}} {
-		ilva.part(judged[0])
-		ilva.Do("verdict", judged[1])
-	}
 	ilva.goOn("parts")
 	for _, judged := range [][3]string{
 		{"bearing", "", "reuse"}, {
@@ -215,6 +210,11 @@ func TestTheWholeRun(t *testing.T) {
 			ilva.Type("What do you see?", judged[1])
 		}
 		ilva.Do("verdict", judged[2])
+	}
+	ilva.goOn("cover-parts")
+	for _, judged := range [][2]string{{"nut", "replace"}, {"flange", "reuse"}, {"seal", "replace"}, {"cover", "reuse"}} {
+		ilva.part(judged[0])
+		ilva.Do("verdict", judged[1])
 	}
 	ilva.goOn("rest-of-case")
 	ilva.answer("input=sound", "rear=sound", "low=sound")

@@ -34,7 +34,7 @@ func aPartIsPutWhereItLay(t *testing.T, p *Program) {
 	odo.Go(odo.newRebuildOf("axle-limited-slip") + "/strip")
 	odo.Type("Reason to start early", "the lift is needed")
 	odo.Do("override", "")
-	odo.Do("stands", "strip-ring")
+	odo.Do("stands", "strip-ring.ring")
 	odo.Do("acknowledge", "disc-springs")
 	for range 3 {
 		odo.Do("removed", "removed")

@@ -44,7 +44,7 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	assert.Contains(t, string(weighed[0].Result), "most likely: Master cylinder lets fluid past its seal")
 	assert.Contains(t, string(weighed[1].Result), "Clutch kit fitted here")
 	e := b.must("way", record.Draft{Says: &acts.Decision{Outcome: "repair"}})
-	assert.Equal(t, "diagnose/2, decide/1", e.Method)
+	assert.Equal(t, "diagnose/3, decide/1", e.Method)
 	var kept struct {
 		Diagnose struct {
 			Action string `json:"action"`

@@ -37,13 +37,13 @@ func TestHiddenCausesAreFound(t *testing.T) {
 			truth := c.Causes[drawWeighted(r, len(c.Causes), func(i int) float64 { return c.Causes[i].Weight })]
 			out, n, took := diagnoseTo(t, r, c, truth, asTheBookSays)
 			tests, minutes = tests+n, minutes+took
-			if out.Action == truth.Action {
+			if diagnosis.SameOrder(out.Action, truth.Action) {
 				right++
 			}
 		}
 		t.Logf("%-22s right %d %%, %.1f tests, %.0f min", route, 100*right/trials, float64(tests)/trials,
 			minutes/trials)
-		assert.GreaterOrEqual(t, 100*right/trials, 80, "%s: the right order", route)
+		assert.GreaterOrEqual(t, 100*right/trials, 85, "%s: the right order", route)
 		assert.LessOrEqual(t, float64(tests)/trials, 7.0, "%s: tests until enough is known", route)
 	}
 }
@@ -103,7 +103,7 @@ func drawWeighted(r *rand.Rand, n int, weight func(int) float64) int {
 }
 
 // The book is judgement: nature's chances are other ones. Each is disturbed by
-// up to a third of itself, and the order must still be right in four of five.
+// up to a third of itself, and the order must still be right in seven of eight.
 func TestTheBookMayBeAThirdOff(t *testing.T) {
 	t.Parallel()
 	b := shippedBook(t)
@@ -116,13 +116,13 @@ func TestTheBookMayBeAThirdOff(t *testing.T) {
 			truth := c.Causes[drawWeighted(r, len(c.Causes), func(i int) float64 { return c.Causes[i].Weight })]
 			out, _, _ := diagnoseTo(t, r, c, truth, disturbed(r))
 			trials++
-			if out.Action == truth.Action {
+			if diagnosis.SameOrder(out.Action, truth.Action) {
 				right++
 			}
 		}
 	}
 	t.Logf("right %d of %d", right, trials)
-	assert.GreaterOrEqual(t, 100*right/trials, 80)
+	assert.GreaterOrEqual(t, 100*right/trials, 88)
 }
 
 // disturbed chances: each times two thirds to four thirds, made to sum to one

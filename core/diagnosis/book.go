@@ -56,7 +56,7 @@ type In struct {
 const (
 	MaxCauses   = 80
 	MaxTests    = 100
-	MaxOutcomes = 8
+	MaxOutcomes = 10
 	pairShare   = 0.1
 	strength    = 20
 	// mostPairs leaves something for the single causes.

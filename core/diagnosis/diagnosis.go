@@ -132,12 +132,12 @@ func Diagnose(in In) (Out, error) {
 
 // DiagnoseMethod is Diagnose as the catalogue lists it.
 var DiagnoseMethod = calculator.Define(examples, calculator.About{
-	Name: "diagnose", Version: 2,
+	Name: "diagnose", Version: 3,
 	Purpose: "what a complaint and the outcomes of tests mean: likely causes, the next test worth its " +
 		"minutes, and when enough is known",
 	Formula: "P(h | seen) ∝ P(h)·Π P(outcome | h) over single causes and pairs; next = the best chance per " +
 		"minute to change the order or make it sure, then most bits per minute; enough = a test of the " +
-		"shop's own, the order at 0.9, and no remaining test changes it",
+		"shop's own, the order at 0.9, and no remaining test changes it; orders that open the same unit count as one",
 	Assumes: "outcomes independent given the cause; up to 80 causes and 100 tests; probabilities are " +
 		"judgement, shifted by the shop's confirmed cases",
 	Sources: []string{"Bayes", "Shannon (1948)", "noisy-or, Pearl (1988)", calculator.Practice},
@@ -219,13 +219,15 @@ func (w *world) worth(t *Test, post []float64, action string) (x worth) {
 		if chances[o] < 0.01 {
 			continue
 		}
-		// Which action leads does not depend on the sum.
+		for i := range after {
+			after[i] /= chances[o]
+		}
 		other, mass := w.action(after)
-		if other != action || (mass/chances[o] >= sure && before < sure) {
+		if !SameOrder(other, action) || (mass >= sure && before < sure) {
 			x.promise += chances[o]
 		}
-		x.decisive = x.decisive || other != action
-		if mass/chances[o] >= sure && chances[o] > most {
+		x.decisive = x.decisive || !SameOrder(other, action)
+		if mass >= sure && chances[o] > most {
 			most, x.settles = chances[o], t.word(id)
 		}
 	}

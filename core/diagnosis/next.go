@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"strings"
 )
 
 // next ranks the tests that can be done now and are not done yet, and tells
@@ -77,6 +78,38 @@ type worth struct {
 	settles  string  // the outcome that would make an order sure, in words
 }
 
+// decidedThere stands behind what is taken off whichever of its causes it is: what is
+// ordered is decided once it is open.
+const decidedThere = ": the rest is decided there"
+
+// opens is what comes off for an action, "Gearbox off" of "Gearbox off: clutch kit";
+// empty where nothing does.
+func opens(action string) string {
+	opening, _, is := strings.Cut(action, ": ")
+	if !is {
+		return ""
+	}
+	return opening
+}
+
+// opening is how likely it is that this has to come off.
+func (w *world) opening(post []float64, opening string) (p float64) {
+	for i, h := range w.hyps {
+		if opens(w.actions[w.actionOf[h[0]]]) == opening ||
+			(h[1] >= 0 && opens(w.actions[w.actionOf[h[1]]]) == opening) {
+			p += post[i]
+		}
+	}
+	return p
+}
+
+// SameOrder tells that two actions are one: alike, or one of them leaves the rest to be
+// decided where the other opens too.
+func SameOrder(a, b string) bool {
+	left := strings.HasSuffix(a, decidedThere) || strings.HasSuffix(b, decidedThere)
+	return a == b || (left && opens(a) == opens(b))
+}
+
 // action with the most probability behind it; a pair stands for both of its.
 func (w *world) action(post []float64) (string, float64) {
 	mass := make([]float64, len(w.actions))
@@ -91,6 +124,11 @@ func (w *world) action(post []float64) (string, float64) {
 	for a := range mass {
 		if mass[a] > mass[best] {
 			best = a
+		}
+	}
+	if opening := opens(w.actions[best]); opening != "" && mass[best] < sure {
+		if all := w.opening(post, opening); all >= sure {
+			return opening + decidedThere, all
 		}
 	}
 	return w.actions[best], mass[best]

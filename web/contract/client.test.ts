@@ -30,6 +30,11 @@ it("a client made from the description opens a rebuild and takes 24 thou", async
     params: write("contract-gate"),
     body: { act: "override", reason: "to try the description" },
   });
+  for (const want of step.data.wants ?? [])
+    await client.POST("/api/v1/rebuilds/{id}/steps/{step}/entries", {
+      params: write(`contract-looked-${want.key}`),
+      body: { act: "stands", item: want.key, outcome: want.state },
+    });
   const taken = await client.POST("/api/v1/rebuilds/{id}/steps/{step}/entries", {
     params: write("contract-reading"),
     body: { act: "reading", value: "24 thou" },

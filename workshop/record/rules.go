@@ -152,7 +152,7 @@ func (p *Attempt) gate() error {
 // care: grave cautions are acknowledged before the hand moves.
 func (p *Attempt) care() error {
 	switch {
-	case p.act.Early, p.Is(acts.Skip{}):
+	case p.act.Early, p.Is(acts.Skip{}), p.Is(acts.Stands{}): // to look moves no hand
 		return nil
 	case p.Is(acts.Acknowledge{}):
 		if all := p.Step.AllCautions(); !slices.Contains(all, p.Draft.Item.String()) {

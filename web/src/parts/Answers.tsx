@@ -60,7 +60,7 @@ export function Answers({ label, answers, chosen, keyed, busy = false, marks, on
           chosen={a.id === chosen}
           tab={i === at}
           busy={busy}
-          hint={keyed ? `${i + 1}` : undefined}
+          hint={keyed ? `${(i + 1) % 10}` : undefined}
           onPick={() => onPick(a.id)}
           onNear={onNear && ((near) => onNear(near ? a.id : undefined))}
         />
