@@ -14,8 +14,8 @@ import (
 // trade; the first is the one it is handed over in.
 type Condition struct {
 	ID     string   `json:"id"`
-	Name   string   `json:"name"`
-	States []string `json:"states"`
+	Name   string   `json:"name"`   // within a sentence's beginning: Spring brakes
+	States []string `json:"states"` // in words; the one at hand-over first
 }
 
 // Home is how it is handed over, and how it comes in.
@@ -97,10 +97,11 @@ func (r Route) Standings(known []Condition) []Standing {
 	steps := r.Steps()
 	for _, s := range steps {
 		if s.Work == Remove {
-			t.add(Condition{s.ID, fmt.Sprintf("what comes off at %q", s.Title), []string{PartsIn, PartsOut, OnTrial}})
+			t.add(Condition{s.ID, s.partsNamed(), []string{PartsIn, PartsOut, OnTrial}})
 		}
 		if s.Group != "" {
 			t.add(Condition{KeyOfTorque(s.Group), s.Title, []string{AtTorque, Loose}})
+			t.byKey[KeyOfTorque(s.Group)].Name = s.Title // as they are tightened last
 		}
 	}
 	for _, s := range steps {
@@ -113,6 +114,19 @@ func (r Route) Standings(known []Condition) []Standing {
 		}
 	}
 	return list
+}
+
+// partsNamed are the parts of a stack in short: "Flange nut to front cover".
+func (s Step) partsNamed() string {
+	switch n := len(s.Parts); n {
+	case 0:
+		return s.Title
+	case 1:
+		return s.Parts[0].Name
+	default:
+		last := []rune(s.Parts[n-1].Name)
+		return s.Parts[0].Name + " to " + strings.ToLower(string(last[:1])) + string(last[1:])
+	}
 }
 
 type standings struct {

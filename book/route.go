@@ -100,8 +100,9 @@ type Step struct {
 	// After names the steps that must be done before this one may start; until then it is locked.
 	After    []string `json:"after,omitempty"`
 	Cautions []string `json:"cautions,omitempty"`
-	// Wants is how things stand before a hand is put to it, Leaves how they stand after.
-	Wants  States `json:"wants,omitempty"`
+	// Wants is how things stand before a hand is put to it.
+	Wants States `json:"wants,omitempty"`
+	// Leaves is how things stand after it.
 	Leaves States `json:"leaves,omitempty"`
 	// Materials are the classes of oil, grease, sealant and threadlocker to have at hand.
 	Materials []string `json:"materials,omitempty"`
@@ -170,9 +171,10 @@ type Outcome struct {
 	Lacks []string `json:"lacks,omitempty"`
 	// Reason is set where it wants one in words: not measured, because.
 	Reason bool `json:"reason,omitempty"`
-	// Leaves is how things stand once it turned out so; Wants, when alone it can.
+	// Leaves is how things stand once it turned out so.
 	Leaves States `json:"leaves,omitempty"`
-	Wants  States `json:"wants,omitempty"`
+	// Wants is how things stand when alone it can turn out so.
+	Wants States `json:"wants,omitempty"`
 	// Cautions are read before it is answered so.
 	Cautions []string `json:"cautions,omitempty"`
 	// Ends is set where nothing more can be answered at the step: a vehicle that
@@ -192,6 +194,9 @@ type MeasureSpec struct {
 	Drawer      string              `json:"drawer,omitempty"`
 	StartPack   quantity.Any        `json:"start_pack,omitzero"`
 	Unit        string              `json:"unit,omitempty"` // remembered unit to begin with
+	// Renews is the part that is replaced when the verdict is out, in words: it goes on the
+	// parts list, and the step is done. The new one is measured when it is here.
+	Renews string `json:"renews,omitempty"`
 }
 
 // Reckons tells a step that can be worked out from sheet and record alone.
@@ -277,9 +282,10 @@ type Choice struct {
 	Holds   bool   `json:"holds,omitempty"`
 	// Without are the steps that are left away once it is decided so.
 	Without []string `json:"without,omitempty"`
-	// Leaves is how things stand once it is decided so; Wants, when alone it can be.
+	// Leaves is how things stand once it is decided so.
 	Leaves States `json:"leaves,omitempty"`
-	Wants  States `json:"wants,omitempty"`
+	// Wants is how things stand when alone it can be decided so.
+	Wants States `json:"wants,omitempty"`
 }
 
 // Caution is a hazard with what to do about it.
@@ -342,8 +348,8 @@ type Copy struct {
 	Instruments []Instrument `json:"instruments"`
 	Causes      []Cause      `json:"causes,omitempty"`
 	Tests       []BookTest   `json:"tests,omitempty"`
-	Glossary    []Figure     `json:"glossary,omitempty"` // of the figures that the steps want
-	Conditions  []Condition  `json:"conditions,omitempty"`
+	Glossary    []Figure     `json:"glossary,omitempty"`   // of the figures that the steps want
+	Conditions  []Condition  `json:"conditions,omitempty"` // of the book that the route touches
 }
 
 // StationNames lists the stations in the order of the work.

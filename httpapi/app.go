@@ -97,6 +97,7 @@ type Options struct {
 	Log        *slog.Logger
 	Now        func() time.Time
 	Zone       func() *time.Location // of the shop; nil is UTC
+	Currency   func() string         // of the shop, three letters; nil is none
 	Front      fs.FS                 // the built front end
 	Secure     bool                  // served over TLS: the cookie says so
 	Hosts      []string              // accepted names of this server; empty: loopback
@@ -148,6 +149,9 @@ const (
 func New(o Options) *fiber.App {
 	if o.Zone == nil {
 		o.Zone = func() *time.Location { return time.UTC }
+	}
+	if o.Currency == nil {
+		o.Currency = func() string { return "" }
 	}
 	a := &api{door: &door{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(),
 		sessions: expirable.NewLRU[string, people.Session](1000, nil, remembered)},

@@ -44,7 +44,7 @@ var stories = map[string]story{
 		lines: []string{"strip.ring-2", "strip.hub-12", "strip.seal", "strip.flange-nut", "fluid.fluid"}, suppliers: 2,
 	},
 	"a differential with one wheel spinning": {
-		route: "axle-limited-slip", complaint: "complaint-axle no-drive",
+		route: "axle-limited-slip", complaint: "complaint-axle one-spins",
 		tests:  []string{"tests one-wheel acts-open"},
 		causes: []string{"plates-worn"}, verdicts: []string{"plates-left splines worn", "plates-right splines worn"},
 		lines: []string{"kit.plates", "strip.plates-left", "strip.cover-bolts"}, suppliers: 1,

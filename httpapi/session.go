@@ -41,6 +41,8 @@ type SessionView struct {
 	Expires time.Time       `json:"expires"`
 	Zone    string          `json:"zone"`  // the shop's time zone, by its IANA name
 	Units   []quantity.Unit `json:"units"` // all there are, with their factors to SI
+	// Currency is the shop's, three letters; money is said with it.
+	Currency string `json:"currency,omitempty"`
 	// IdleMinutes of a session at the bench: after so long a rest it ends.
 	IdleMinutes int `json:"idle_minutes,omitempty"`
 }
@@ -96,7 +98,9 @@ func (a sessionDesk) sessionEndpoints() []endpoint {
 }
 
 func (a *door) view(s people.Session) SessionView {
-	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String(), quantity.Units(), s.IdleMinutes}
+	return SessionView{
+		s.Person, s.CSRF, s.Expires(), a.Zone().String(), quantity.Units(), a.Currency(), s.IdleMinutes,
+	}
 }
 
 func (a sessionDesk) signIn(c call, in Credentials) (SessionView, error) {

@@ -94,7 +94,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
 		Ready:  store.Ready,
 		IsLost: conn.IsLost, IsFull: conn.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: clock,
-		Zone: store.Zone,
+		Zone: store.Zone, Currency: store.Currency,
 		Front: fstest.MapFS{
 			"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")},
 			"assets/a.js.br": {Data: []byte("packed")},

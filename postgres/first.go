@@ -136,9 +136,16 @@ func (s *link) keepsHabits(shop shop.Shop) {
 		zone = s.zone.Load()
 	}
 	before, was := s.zone.Swap(zone), s.units.Swap(shop.Units)
-	if was != shop.Units || before == nil || zone == nil || before.String() != zone.String() {
+	paid := s.currency.Swap(shop.Currency)
+	if was != shop.Units || paid != shop.Currency || before == nil || zone == nil || before.String() != zone.String() {
 		s.ledgers.forgetAll()
 	}
+}
+
+// Currency is the shop's, by its three letters; empty before there is a shop.
+func (s *link) Currency() string {
+	said, _ := s.currency.Load().(string)
+	return said
 }
 
 // readsIn is the family of units the shop reads in first.

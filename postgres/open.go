@@ -67,8 +67,9 @@ type link struct {
 	zone      atomic.Pointer[time.Location]
 	zoneNamed bool // outside, in HANDWERK_ZONE
 	// units the shop reads in first.
-	units  atomic.Value // quantity.System
-	erased string       // file that lists the ids of erased customers
+	units    atomic.Value // quantity.System
+	currency atomic.Value // string, three letters
+	erased   string       // file that lists the ids of erased customers
 }
 
 // How long the database may take. A statement ends before the request that

@@ -108,7 +108,14 @@ func (s Records) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, e
 
 // folded is a record that was read from its first entry.
 func (s Records) folded(ctx context.Context, r record.Rebuild, p *record.Plan, entries []record.Entry) record.Ledger {
-	l := record.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
+	l := record.Ledger{
+		Rebuild:  r,
+		Plan:     p,
+		Entries:  entries,
+		Zone:     s.zone.Load(),
+		Units:    s.readsIn(),
+		Currency: s.Currency(),
+	}.Folded()
 	if len(entries) == r.Head.Seq { // a broken record is shown, but not built upon
 		s.ledgers.put(l)
 	}

@@ -92,7 +92,14 @@ func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 		found(record.Tampered{Rebuild: r.Number, Says: "its copy of the book cannot be read: " + err.Error()})
 		return
 	}
-	l := record.Ledger{Rebuild: r, Plan: p, Entries: list, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
+	l := record.Ledger{
+		Rebuild:  r,
+		Plan:     p,
+		Entries:  list,
+		Zone:     s.zone.Load(),
+		Units:    s.readsIn(),
+		Currency: s.Currency(),
+	}.Folded()
 	now := l.State().Standing()
 	var row struct {
 		Cause, Words, Unit, Vehicle string

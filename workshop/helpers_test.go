@@ -33,8 +33,15 @@ func statuses(s *record.State) map[string]string {
 
 // unfolded is the ledger as it comes from anywhere.
 func unfolded(l record.Ledger) record.Ledger {
-	return record.Ledger{Rebuild: l.Rebuild, Plan: l.Plan, Entries: l.Entries, Zone: l.Zone, Units: l.Units,
-		Asks: l.Asks}
+	return record.Ledger{
+		Rebuild:  l.Rebuild,
+		Plan:     l.Plan,
+		Entries:  l.Entries,
+		Zone:     l.Zone,
+		Units:    l.Units,
+		Currency: l.Currency,
+		Asks:     l.Asks,
+	}
 }
 
 // bench is a rebuild in memory: the pure rules need no store.

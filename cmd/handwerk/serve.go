@@ -227,7 +227,7 @@ func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log 
 		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
 		Ready: store.Ready, LogStopped: store.LogStopped,
 		IsLost: conn.IsLost, IsFull: conn.IsFull, WhyStuck: postgres.WhyStuck,
-		Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
+		Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Currency: store.Currency, Front: web.Dist(),
 		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})
 }

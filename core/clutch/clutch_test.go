@@ -136,6 +136,15 @@ func TestFreePlayTurns(t *testing.T) {
 	require.NoError(t, err)
 	assert.EqualValues(t, "in", again.Verdict)
 	assert.Zero(t, again.Turns)
+
+	in.Pitch = Length{} // hydraulics that adjust themselves have no adjuster
+	for measured, says := range map[float64]string{10: "compensating port", 22: "leave it", 40: "look for air"} {
+		in.Measured = mm(measured)
+		out, err = FreePlay(in)
+		require.NoError(t, err)
+		assert.Contains(t, out.Says, says)
+		assert.Zero(t, out.Turns)
+	}
 }
 
 func stackIn() StackIn {
@@ -238,6 +247,23 @@ func TestSlipTorque(t *testing.T) {
 	out, err = SlipTorque(in)
 	require.NoError(t, err)
 	assert.Contains(t, out.Says, "freewheel has failed")
+	assert.Equal(t, metrology.Out, out.Verdict, "in by one way is not in when the ways are wrong to each other")
+
+	locked := in
+	locked.Series, locked.Reverse = SeriesFreewheel, in.Forward
+	out, err = SlipTorque(locked)
+	require.NoError(t, err)
+	assert.Equal(t, metrology.Out, out.Verdict, "a locked freewheel creeps both ways")
+
+	empty := in
+	empty.Forward, empty.Reverse = []Force{newton(0)}, []Force{newton(0)}
+	for _, series := range []Series{SeriesNothing, SeriesDisconnect} {
+		empty.Series = series
+		out, err = SlipTorque(empty)
+		require.NoError(t, err, "an empty coupling turns free and is written down so")
+		assert.Equal(t, metrology.Out, out.Verdict)
+		assert.Equal(t, "turns free: empty", out.Says)
+	}
 }
 
 func TestClutchesNameTheBadField(t *testing.T) {

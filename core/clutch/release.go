@@ -268,8 +268,8 @@ type PlayIn struct {
 	Measured Length  `json:"measured"`
 	Min      Length  `json:"wanted_min"`
 	Max      Length  `json:"wanted_max"`
-	Pitch    Length  `json:"adjuster_pitch"`
-	Ratio    float64 `json:"ratio"` // play at the pedal per travel of the adjuster
+	Pitch    Length  `json:"adjuster_pitch,omitzero"` // missing: it adjusts itself
+	Ratio    float64 `json:"ratio"`                   // play at the pedal per travel of the adjuster
 }
 
 // PlayOut is the answer.
@@ -296,14 +296,20 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 	low, high := float64(
 		input.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre),
 	), float64(input.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
-	pitch := float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre,
-		true))
+	pitch := math.NaN()
+	if in.Pitch.IsSaid() {
+		pitch = float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre,
+			true))
+	}
 	ratio := input.Number(&c, "ratio", in.Ratio, 0.5, 50)
 	if input.Over(low, high) {
 		c.Add("wanted_min", "not above the most wanted", "%s lies above %s", in.Min, in.Max)
 	}
 	if err := c.Err(); err != nil {
 		return PlayOut{}, err
+	}
+	if !in.Pitch.IsSaid() {
+		return in.selfAdjusting(measured, low, high), nil
 	}
 	turns := adjusterTurns((low+high)/2, measured, ratio, pitch)
 	out := PlayOut{
@@ -317,6 +323,28 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 		out.Says = fmt.Sprintf("turn the adjuster %.1f flats toward less play, lock it, pump, measure again", -turns*6)
 	}
 	return out, nil
+}
+
+// selfAdjusting judges the play of a release that has no adjuster: what is off is mended
+// at its cause.
+func (in PlayIn) selfAdjusting(measured, low, high float64) PlayOut {
+	switch {
+	case input.Under(measured, low):
+		return PlayOut{
+			0,
+			0,
+			metrology.Out,
+			"too little: it adjusts itself, so look at the compensating port and the push rod",
+		}
+	case input.Over(measured, high):
+		return PlayOut{
+			0,
+			0,
+			metrology.Out,
+			"too much: it adjusts itself, so look for air, a worn fork or a slipped pawl",
+		}
+	}
+	return PlayOut{0, 0, metrology.In, "in: it adjusts itself, leave it"}
 }
 
 // FreePlayMethod is FreePlay as the catalogue lists it.

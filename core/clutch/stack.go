@@ -267,7 +267,7 @@ var creepWords = map[metrology.Verdict]string{
 	metrology.Out:       "outside the sheet: the fluid has aged, or the plates have worn",
 	metrology.Undecided: "too close to a limit to call: pull again, slowly and steadily",
 	metrology.None:      "no limit given: compare with a sound one",
-	metrology.In:        "creeps as it should",
+	metrology.In:        "within the sheet",
 }
 
 func (in SlipIn) limits(c *input.Checks) (limits metrology.Limits, share float64) {

@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"handwerk/core/metrology"
 	"pgregory.net/rapid"
 )
 
@@ -84,6 +86,11 @@ func TestEveryAnswerOfTheBenchGetsAMoveThatMends(t *testing.T) {
 					continue
 				}
 				assert.False(t, out.Crossed, "%v", in)
+				if out.Verdict == metrology.Undecided {
+					assert.Less(t, out.Confidence, 0.15, "%v: no single move fits, so it is dabbed again", in)
+					assert.Contains(t, out.Says, "dab again")
+					continue
+				}
 				if out.Shim == "none" {
 					assert.Equal(t, [2]Dab{}, [2]Dab{drive, coast})
 					continue

@@ -53,6 +53,10 @@ func TestEqualAnglesInPhaseCancel(t *testing.T) {
 	wrong, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 8, Phased: true}, {AngleDeg: 8, Phased: false}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 8*math.Sqrt2, wrong.EquivalentDeg, 1e-9, "forks out of phase add up")
+	assert.Contains(t, wrong.Says, "turn it a quarter", "equal angles are not made equal once more")
+	uneven, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 8, Phased: true}, {AngleDeg: 1, Phased: true}}})
+	require.NoError(t, err)
+	assert.Contains(t, uneven.Says, "make the angles equal")
 }
 
 // Read from the side and from above: the true angle against the angle between

@@ -87,9 +87,9 @@ type Piece struct {
 type Sized struct {
 	Bolts    quantity.Count                 `json:"bolts"`
 	Diameter quantity.Said[quantity.Length] `json:"diameter"`
-	Pitch    quantity.Said[quantity.Length] `json:"pitch,omitzero"` // missing: coarse
-	Class    string                         `json:"class"`          // on the head: 8.8
-	Finish   string                         `json:"finish" enum:"dry,as_received,oiled,anti_seize"`
+	Pitch    quantity.Said[quantity.Length] `json:"pitch,omitzero"`                                 // missing: coarse
+	Class    string                         `json:"class"`                                          // on the head: 8.8
+	Finish   string                         `json:"finish" enum:"dry,as_received,oiled,anti_seize"` // of the thread
 }
 
 // Origin is where a figure comes from.

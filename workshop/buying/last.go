@@ -108,6 +108,8 @@ func (l PartsLast) words() string {
 		words += ": " + say.Several(l.Late, "day", "days") + " after the promised day"
 	case l.Late < 0:
 		words += ": " + say.Several(-l.Late, "day", "days") + " before the promised day"
+	case l.Hours == 0:
+		words += ": on the promised day, with the work still to do"
 	default:
 		words += ": on the promised day"
 	}

@@ -16,7 +16,9 @@ type Ledger struct {
 	Entries []Entry
 	Zone    *time.Location  // of the shop, for times in words; nil is UTC
 	Units   quantity.System // the shop reads in first; empty: as each step has it
-	state   *State          // folded from Entries, when that was done before
+	// Currency of the shop, three letters; empty in an archive.
+	Currency string
+	state    *State // folded from Entries, when that was done before
 	Asks
 }
 
@@ -51,7 +53,7 @@ func (l Ledger) State() *State {
 		return l.state
 	}
 	s := Fold(l.Plan, l.Entries)
-	s.Zone, s.Units, s.order = l.Zone, l.Units, &l.Rebuild
+	s.Zone, s.Units, s.Currency, s.order = l.Zone, l.Units, l.Currency, &l.Rebuild
 	s.Promised = lastPromised(s)
 	if len(s.orderFigures()) > 0 {
 		s.reground()

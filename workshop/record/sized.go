@@ -57,9 +57,10 @@ func (p *Attempt) bySize(path string, said *acts.Figure) error {
 	if err != nil {
 		return err
 	}
-	if err := p.KeepResult(fastener.BoltTorqueMethod.Method(), out); err != nil {
+	if p.Result, err = fastener.BoltTorqueMethod.Write(out); err != nil {
 		return err
 	}
+	p.Method = fastener.BoltTorqueMethod.Method()
 	return p.figureFits(path, said.Figure)
 }
 

@@ -117,9 +117,9 @@ func (s *State) stateOf(c *book.Standing) (state string, since moment) {
 
 // WantView is what a step wants to stand so before a hand is put to it.
 type WantView struct {
-	Key  string `json:"key"`
+	Key  string `json:"key"`  // of the condition, as the route writes it
 	Says string `json:"says"` // Carrier out
-	So   bool   `json:"so"`
+	So   bool   `json:"so"`   // by the record, or by who has looked
 	// Now is how it stands by the record instead, and since which step.
 	Now string `json:"now,omitempty"`
 	// State is what is said of it by who has looked.

@@ -19,6 +19,7 @@ type State struct {
 	Plan       *Plan
 	Zone       *time.Location
 	Units      quantity.System
+	Currency   string
 	order      *Rebuild // as it was opened
 	Promised   string   // a day, as it was said last
 	On         *grounds
@@ -99,9 +100,15 @@ func Fold(p *Plan, entries []Entry) *State {
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
 	next := &State{
-		Plan: s.Plan, Zone: s.Zone, Units: s.Units, order: s.order, Promised: s.Promised, On: s.On,
-		steps:  slices.Clone(s.steps),
-		needed: make([]atomic.Pointer[Need], len(s.needed)),
+		Plan:     s.Plan,
+		Zone:     s.Zone,
+		Units:    s.Units,
+		Currency: s.Currency,
+		order:    s.order,
+		Promised: s.Promised,
+		On:       s.On,
+		steps:    slices.Clone(s.steps),
+		needed:   make([]atomic.Pointer[Need], len(s.needed)),
 	}
 	next.Entries, next.tail = s.grown(e)
 	next.Superseded = append(slices.Clone(s.Superseded), 0)

@@ -6,12 +6,14 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 	"time"
 	"unicode"
 	"unicode/utf8"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/core/text"
 )
 
@@ -50,6 +52,15 @@ func Several(n int, one, many string) string {
 		return "1 " + one
 	}
 	return fmt.Sprintf("%d %s", n, many)
+}
+
+// Money says a sum with its currency, the one way it is said: 1250 EUR, 12.50 EUR.
+func Money(sum quantity.Money, currency string) string {
+	said := sum.Plain()
+	if sum%100 != 0 {
+		said = strconv.FormatFloat(sum.Sum(), 'f', 2, 64)
+	}
+	return strings.TrimSpace(said + " " + currency)
 }
 
 // Of says what was said of a thing: "Magnet: fine paste"; a question is answered.

@@ -1,5 +1,6 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { setCurrency } from "../model/costs";
 import { setZone } from "../model/moment";
 import type { Session, Shop } from "../model/types";
 import { ApiError } from "../model/problem";
@@ -10,6 +11,7 @@ import { useWrite } from "./write";
 function enter(session: Session, cache: QueryClient) {
   setCsrf(session.csrf);
   setZone(session.zone);
+  setCurrency(session.currency ?? "");
   cache.setQueryData(["units"], session.units);
   cache.setQueryData(["left"], false);
 }

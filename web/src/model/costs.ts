@@ -13,7 +13,18 @@ export function sayMinutes(minutes: number): string {
   return `${Math.floor(n / 60)} h ${String(n % 60).padStart(2, "0")}`;
 }
 
-export const money = (n: number) => (isWhole(n) ? String(n) : n.toFixed(2));
+let currency = "";
+
+/** The shop's currency by its three letters; money is said with it everywhere. */
+export const setCurrency = (letters: string) => {
+  currency = letters;
+};
+
+/** A sum as it is typed, without its currency. */
+export const sum = (n: number) => (isWhole(n) ? String(n) : n.toFixed(2));
+
+/** Money as it is said: 1250 EUR, 12.50 EUR. */
+export const money = (n: number) => `${sum(n)} ${currency}`.trim();
 
 /** The steps that took time or should, those far over their plan first. */
 export function bySurprise(steps: readonly StepTime[]): StepTime[] {

@@ -2947,10 +2947,11 @@ export interface components {
             holds?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
-            /** @description Leaves is how things stand once it is decided so; Wants, when alone it can be. */
+            /** @description Leaves is how things stand once it is decided so. */
             leaves?: components["schemas"]["States"];
             /** @description the text */
             text: string;
+            /** @description Wants is how things stand when alone it can be decided so. */
             wants?: components["schemas"]["States"];
             /** @description of an approach */
             why?: string;
@@ -2965,7 +2966,7 @@ export interface components {
             holds?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
-            /** @description Leaves is how things stand once it is decided so; Wants, when alone it can be. */
+            /** @description Leaves is how things stand once it is decided so. */
             leaves?: components["schemas"]["States"];
             /**
              * Format: double
@@ -2976,6 +2977,7 @@ export interface components {
             reason?: boolean;
             /** @description the text */
             text: string;
+            /** @description Wants is how things stand when alone it can be decided so. */
             wants?: components["schemas"]["States"];
             /** @description of an approach */
             why?: string;
@@ -3217,8 +3219,9 @@ export interface components {
         Condition: {
             /** @description its id, which nobody has to read */
             id: string;
-            /** @description its name */
+            /** @description within a sentence's beginning: Spring brakes */
             name: string;
+            /** @description in words; the one at hand-over first */
             states: string[];
         };
         /** @description Copy is what a rebuild takes from the book when it is opened: later edits of the book never change it. */
@@ -3227,6 +3230,7 @@ export interface components {
             causes?: components["schemas"]["Cause"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["Caution"][];
+            /** @description of the book that the route touches */
             conditions?: components["schemas"]["Condition"][];
             /** @description of the figures that the steps want */
             glossary?: components["schemas"]["Figure"][];
@@ -5007,8 +5011,8 @@ export interface components {
         };
         /** @description PlayIn asks how far to turn an adjuster. */
         FreePlayIn: {
-            /** @description pitch of the adjuster's thread */
-            adjuster_pitch: components["schemas"]["Length"] | string;
+            /** @description missing: it adjusts itself */
+            adjuster_pitch?: components["schemas"]["Length"] | string;
             /** @description as it was measured */
             measured: components["schemas"]["Length"] | string;
             /**
@@ -5582,6 +5586,8 @@ export interface components {
             limit?: string;
             /** @description readings of one thing, repeated */
             min_readings?: number;
+            /** @description Renews is the part that is replaced when the verdict is out, in words: it goes on the parts list, and the step is done. The new one is measured when it is here. */
+            renews?: string;
             /** @description the pack that is in at the start */
             start_pack?: components["schemas"]["Quantity"];
             /** @description remembered unit to begin with */
@@ -6081,12 +6087,13 @@ export interface components {
             id: string;
             /** @description Lacks is what the vehicle cannot do when it turned out so: tests that need it are not proposed. See Conditions. */
             lacks?: string[];
-            /** @description Leaves is how things stand once it turned out so; Wants, when alone it can. */
+            /** @description Leaves is how things stand once it turned out so. */
             leaves?: components["schemas"]["States"];
             /** @description Reason is set where it wants one in words: not measured, because. */
             reason?: boolean;
             /** @description the text */
             text: string;
+            /** @description Wants is how things stand when alone it can turn out so. */
             wants?: components["schemas"]["States"];
         };
         /** @description how a line turned out. */
@@ -7621,6 +7628,8 @@ export interface components {
         SessionView: {
             /** @description the token that goes along with every write of this session */
             csrf: string;
+            /** @description Currency is the shop's, three letters; money is said with it. */
+            currency?: string;
             /**
              * Format: date-time
              * @description when it ends, UTC
@@ -8097,7 +8106,10 @@ export interface components {
             class: string;
             /** @description diameter */
             diameter: components["schemas"]["Length"];
-            /** @enum {string} */
+            /**
+             * @description of the thread
+             * @enum {string}
+             */
             finish: "dry" | "as_received" | "oiled" | "anti_seize";
             /** @description missing: coarse */
             pitch?: components["schemas"]["Length"];
@@ -8110,7 +8122,10 @@ export interface components {
             class: string;
             /** @description diameter */
             diameter: components["schemas"]["Length"] | string;
-            /** @enum {string} */
+            /**
+             * @description of the thread
+             * @enum {string}
+             */
             finish: "dry" | "as_received" | "oiled" | "anti_seize";
             /** @description missing: coarse */
             pitch?: components["schemas"]["Length"] | string;
@@ -8511,6 +8526,7 @@ export interface components {
             items?: components["schemas"]["Item"][];
             /** @description which kind it is */
             kind: string;
+            /** @description Leaves is how things stand after it. */
             leaves?: components["schemas"]["States"];
             /** @description Materials are the classes of oil, grease, sealant and threadlocker to have at hand. */
             materials?: string[];
@@ -8534,7 +8550,7 @@ export interface components {
             schools?: components["schemas"]["School"][];
             /** @description what it is called on screen */
             title: string;
-            /** @description Wants is how things stand before a hand is put to it, Leaves how they stand after. */
+            /** @description Wants is how things stand before a hand is put to it. */
             wants?: components["schemas"]["States"];
             /** @description check, fill, decide, order: what is worked out for the choice */
             weighs?: components["schemas"]["Weighing"][];
@@ -9387,11 +9403,13 @@ export interface components {
         };
         /** @description WantView is what a step wants to stand so before a hand is put to it. */
         WantView: {
+            /** @description of the condition, as the route writes it */
             key: string;
             /** @description Now is how it stands by the record instead, and since which step. */
             now?: string;
             /** @description Carrier out */
             says: string;
+            /** @description by the record, or by who has looked */
             so: boolean;
             /** @description State is what is said of it by who has looked. */
             state: string;

@@ -178,7 +178,7 @@ function Cells({ figure, editor, wrong }: EditorProps) {
 }
 
 const bare = (f: FigureKnown, c: Cell) =>
-  c.name === "bolts" || c.name === "tolerance" || f.shape === "number" || f.shape === "text";
+  ["bolts", "tolerance", "angle_deg"].includes(c.name) || f.shape === "number" || f.shape === "text";
 
 type RowsProps = {
   figure: FigureKnown;

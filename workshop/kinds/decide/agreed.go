@@ -10,6 +10,7 @@ import (
 	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // The customer's yes stands beside the way that was decided: who said it, and
@@ -62,13 +63,13 @@ func acceptAgreed(p *record.Attempt) error {
 	return faults.Err()
 }
 
-func agreedSaid(_ *record.State, _ *record.Step, e *record.Entry) string {
+func agreedSaid(s *record.State, _ *record.Step, e *record.Entry) string {
 	said := record.As[acts.Agreed](e)
-	return agreedWords(said.Who, said.Sum)
+	return agreedWords(s, said.Who, said.Sum)
 }
 
-func agreedWords(who string, sum quantity.Money) string {
-	return fmt.Sprintf("%s approved up to %s", who, sum.Plain())
+func agreedWords(s *record.State, who string, sum quantity.Money) string {
+	return fmt.Sprintf("%s approved up to %s", who, say.Money(sum, s.Currency))
 }
 
 // LastAgreed is the customer's last yes along the route.

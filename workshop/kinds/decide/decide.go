@@ -324,7 +324,7 @@ func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
 	case Agrees(step):
 		says := say.Of(step.Title, record.Words(s, step, &e))
 		if yes := yesAt(s, step); yes != nil && !yes.Stale {
-			says += ". " + agreedWords(yes.Name, yes.Sum) + ", " + say.Moment(yes.At, s.Zone)
+			says += ". " + agreedWords(s, yes.Name, yes.Sum) + ", " + say.Moment(yes.At, s.Zone)
 		}
 		sum.Agreed = append(sum.Agreed, says)
 	}

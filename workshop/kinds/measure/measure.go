@@ -51,6 +51,7 @@ var Kind = record.Kind{
 	Bad:   badCells,
 	Left:  leftAsItIs,
 	Sums:  sumsMeasured,
+	Buys:  buysWorn,
 }
 
 // MeasureStep is a measuring bench.

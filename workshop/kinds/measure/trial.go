@@ -170,6 +170,8 @@ func needsMeasure(s *record.State, step *record.Step) record.Need {
 		return record.Need{What: record.MeasuredAgain, Names: []string{changed}}
 	case t.Verdict == metrology.Undecided:
 		return record.Need{What: record.Decisive}
+	case t.Verdict == metrology.Out && step.Measure.Renews != "":
+		return record.Need{} // it is replaced, and the parts list says so
 	case t.Verdict == metrology.Out && step.Measure.Drawer != "":
 		return record.Need{What: record.AnotherPack}
 	case t.Verdict == metrology.Out:
@@ -382,4 +384,16 @@ func strikeTrial(p *record.Attempt) error {
 		moveShims(p, last.Pack, without[len(without)-1].Pack)
 	}
 	return nil
+}
+
+// buysWorn is the part that a measurement condemned.
+func buysWorn(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
+	trials := Trials(s, step)
+	if t := trials[len(trials)-1]; step.Measure.Renews == "" || t.Verdict != metrology.Out || t.Accepted != "" {
+		return nil, true
+	}
+	return []record.ToBuy{{
+		Line: step.ID + ".worn", Name: say.Raise(step.Measure.Renews), Pieces: 1, Why: "worn: " + say.Lower(step.Title),
+		Asked: true, ByName: true,
+	}}, true
 }

@@ -121,7 +121,7 @@ func linesWords(s *record.State, step *record.Step, e *record.Entry) string {
 	}
 	var words []string
 	for _, o := range acts.LinesOf(e.Said()) {
-		words = append(words, lineWords(o, cmp.Or(names[o.Line], o.Name, o.Line)))
+		words = append(words, lineWords(s, o, cmp.Or(names[o.Line], o.Name, o.Line)))
 	}
 	return strings.Join(words, "; ")
 }
@@ -148,7 +148,7 @@ var lineOutcomes = map[string]string{
 	buying.DepositBack: "old unit returned, deposit back",
 }
 
-func lineWords(o acts.OrderLine, name string) string {
+func lineWords(s *record.State, o acts.OrderLine, name string) string {
 	if o.Pieces > 1 {
 		name = fmt.Sprintf("%d %s", o.Pieces, name)
 	}
@@ -168,7 +168,7 @@ func lineWords(o acts.OrderLine, name string) string {
 		said += ", " + o.Reason
 	}
 	if o.Price != nil {
-		said += ", " + o.Price.Plain()
+		said += ", " + say.Money(*o.Price, s.Currency)
 	}
 	if said = strings.TrimPrefix(said, ", "); said == "" {
 		return name

@@ -1,3 +1,4 @@
+import { money } from "../../model/costs";
 import type { ResultOf } from "../../model/results";
 import { scale } from "../../model/ways";
 import { press } from "../../parts/press";
@@ -98,7 +99,7 @@ function Lane({ of: o, was, y, x, d, wide, best, on, onTouch }: LaneProps) {
 
 function laneWords(o: Out["options"][number]) {
   const [low, half, most] = [o.cost_p10, o.cost_p50, o.cost_p90].map(Math.round);
-  const costs = `costs ${low} to ${most}, most likely about ${half}`;
+  const costs = `costs ${low} to ${money(most ?? 0)}, most likely about ${money(half ?? 0)}`;
   return `${o.says}: ${costs}; ${days1(o.days_p50)} days, 8 in 10 within ${days1(o.days_p80)}`;
 }
 

@@ -1,4 +1,4 @@
-import { money } from "../../model/costs";
+import { money, sum } from "../../model/costs";
 import { moment } from "../../model/moment";
 import { may } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -22,13 +22,13 @@ export function Agreed(p: Props) {
       {yes && (
         <p className={`px-4 py-2.5 ${yes.stale ? "text-undecided" : ""}`} role="status">
           <b className="font-semibold">
-            {yes.name} approved up to <span className="font-mono font-medium">{yes.sum}</span>
+            {yes.name} approved up to <span className="font-mono font-medium">{money(yes.sum)}</span>
           </b>
           , {moment(yes.at)}, told to {yes.by}
           {yes.stale && ". The plan has changed since. Ask again"}.
         </p>
       )}
-      {mayAsk && <Yes {...p} yes={yes} usual={estimate ? money(estimate.ask) : ""} />}
+      {mayAsk && <Yes {...p} yes={yes} usual={estimate ? sum(estimate.ask) : ""} />}
     </section>
   );
 }
@@ -47,8 +47,8 @@ const Estimated = (e: Estimate) => (
         , work sent out <Money n={e.outside} />
       </>
     )}
-    , work {e.hours} h at {e.rate}: <Money n={e.work} />. Allowing for what may go wrong: half of such jobs
-    cost less than <Money n={e.half} />, nine in ten less than <Money n={e.nine} />.
+    , work {e.hours} h at {money(e.rate)}: <Money n={e.work} />. Allowing for what may go wrong: half of such
+    jobs cost less than <Money n={e.half} />, nine in ten less than <Money n={e.nine} />.
   </p>
 );
 
@@ -87,5 +87,5 @@ function Yes({ view, say, yes, usual }: Props & { yes: Props["view"]["agreed"]; 
 }
 
 function Money({ n }: { n: number }) {
-  return <span className="font-mono font-medium">{Math.round(n)}</span>;
+  return <span className="font-mono font-medium">{money(Math.round(n))}</span>;
 }

@@ -16,7 +16,7 @@ import { Undone } from "./Undone";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
 export default function DecideStep(p: PropsOf<"decide">) {
-  const { view, plan } = p;
+  const { view } = p;
   const form = useRef<HTMLFormElement>(null);
   const said = useDecision(p, () => form.current?.querySelector("input")?.focus());
   const { old, picked } = said;
@@ -32,25 +32,10 @@ export default function DecideStep(p: PropsOf<"decide">) {
         <Ways view={view} picked={picked} onPick={said.setChoice} />
         <Reason form={form} said={said} first={view.step.role === "lead" ? "Sign" : "Decide"} />
         {old && <Decided view={view} old={old} />}
-        <Handover plan={plan} id={view.step.id} />
       </div>
       <Agreed key={old?.body.outcome} {...p} way={old?.body.outcome ?? picked} />
       <Promised {...p} picked={picked} />
     </>
-  );
-}
-
-/** What is handed over with the signature, from the route. */
-function Handover({ plan, id }: { plan: PropsOf<"decide">["plan"]; id: string }) {
-  const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === id)?.handover;
-  return (
-    handover && (
-      <ol className="px-8 pb-4 list-decimal">
-        {handover.map((h) => (
-          <li key={h}>{h}</li>
-        ))}
-      </ol>
-    )
   );
 }
 

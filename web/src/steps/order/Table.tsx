@@ -1,4 +1,5 @@
 import { Fragment, type ReactNode } from "react";
+import { money } from "../../model/costs";
 import { bought, isOpen, type PartLine, type PartsGroup } from "../../model/parts";
 import { VerdictShape } from "../../parts/Verdict";
 import { several } from "../../model/several";
@@ -120,7 +121,7 @@ function Row({ line: l, kit, now, next, onPick }: RowProps) {
 const From = ({ line: l }: { line: PartLine }) => (
   <td className="px-2 py-2.5">
     {l.in ? "in the kit" : l.supplier}
-    {l.price != null && <span className="block font-mono">{l.price}</span>}
+    {l.price != null && <span className="block font-mono">{money(l.price)}</span>}
     {l.deposit != null && <span className="block text-quiet">deposit {l.deposit}</span>}
   </td>
 );

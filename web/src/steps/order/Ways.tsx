@@ -1,3 +1,4 @@
+import { money } from "../../model/costs";
 import { weekday } from "../../model/moment";
 import type { StepOf } from "../../model/types";
 import { scale } from "../../model/ways";
@@ -58,7 +59,7 @@ const Lane = ({ way: w, y, x, taken, onPick }: LaneProps) => (
     role="radio"
     aria-checked={taken}
     data-id={w.id}
-    aria-label={`${w.says}: ${w.sum}${w.open ? `, ${w.open} without a price or date` : ""}, here ${w.day}`}
+    aria-label={`${w.says}: ${money(w.sum)}${w.open ? `, ${w.open} without a price or date` : ""}, here ${w.day}`}
     className="cursor-pointer outline-none group"
     {...press(onPick)}
   >
@@ -83,7 +84,7 @@ const Lane = ({ way: w, y, x, taken, onPick }: LaneProps) => (
       strokeWidth={1.4}
     />
     <text x={x(w.sum) + 10} y={y + 33} fontSize={15} className="font-mono" fill="var(--ink)">
-      {w.sum}
+      {money(w.sum)}
     </text>
     <text
       x={label + wide + 212}

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { money } from "../../model/costs";
 import { dayFromNow, weekday } from "../../model/moment";
 import { bought, ordersOf, orderLine, type PartLine, type SupplierOrder } from "../../model/parts";
 import { liveAt, type Verdict as V } from "../../model/types";
@@ -112,7 +113,7 @@ function AllHere({ view }: ViewProps) {
     ["to order", last.to_order],
     ["ordered", last.awaited],
     ["here", last.here],
-    ["priced lines add up to", view.sum],
+    ["priced lines add up to", money(view.sum)],
   ] as const;
   return (
     <>
@@ -150,8 +151,9 @@ const Warnings = ({ view }: ViewProps) => (
   <>
     {view.over > 0 && view.agreed && (
       <p className="border-l-4 border-undecided pl-3 py-0.5">
-        <b className="text-undecided">Ask first.</b> Parts and work are {view.over} over the {view.agreed.sum}{" "}
-        that {view.agreed.name} approved. Record the new approval at the decision step.
+        <b className="text-undecided">Ask first.</b> Parts and work are {money(view.over ?? 0)} over the{" "}
+        {money(view.agreed.sum)} that {view.agreed.name} approved. Record the new approval at the decision
+        step.
       </p>
     )}
     {view.unlike.map((k) => (
