@@ -105,7 +105,7 @@ func Pattern(in PatternIn) (PatternOut, error) {
 
 // PatternMethod is Pattern as the catalogue lists it.
 var PatternMethod = calculator.Define(examples, calculator.About{
-	Name: "pattern", Version: 2,
+	Name: "pattern", Version: 3,
 	Purpose: "what a contact pattern asks for: which shim, which way, a first step",
 	Formula: "weighted least squares of pinion and ring error from the middles of both flanks' patterns, the " +
 		"drive flank leading",
@@ -157,6 +157,12 @@ func norm(v []float64) float64 {
 	return math.Sqrt(sum)
 }
 
+// shortest part of a tooth that a dab covers and still tells where it bears. Our judgement.
+const shortest = 0.2
+
+// isSmall tells of a dab too short to go by; one whose length nobody said is not.
+func (d Dab) isSmall() bool { return d.Length > 0 && d.Length < shortest }
+
 // inPlace tells whether a dab stands where it should.
 func (d Dab) inPlace() bool {
 	return math.Abs(d.V) <= centred && d.U <= centred && d.U >= -towardToe
@@ -177,6 +183,10 @@ func (in PatternIn) pullApart() bool {
 
 func (in PatternIn) decide(out *PatternOut, step Length) {
 	switch {
+	case in.Drive.isSmall() || in.Coast.isSmall():
+		out.Verdict = metrology.Undecided
+		out.Says = "a dab this short says little: more compound, load the ring by hand, dab again"
+		return
 	case in.Drive.inPlace() && in.Coast.inPlace():
 		return
 	case in.pullApart():

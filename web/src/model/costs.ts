@@ -21,10 +21,10 @@ export const setCurrency = (letters: string) => {
 };
 
 /** A sum as it is typed, without its currency. */
-export const sum = (n: number) => (isWhole(n) ? String(n) : n.toFixed(2));
+export const sum = (n: number | string) => (typeof n === "string" || isWhole(n) ? String(n) : n.toFixed(2));
 
-/** Money as it is said: 1250 EUR, 12.50 EUR. */
-export const money = (n: number) => `${sum(n)} ${currency}`.trim();
+/** Money as it is said: 1250 EUR, 12.50 EUR; what was just typed as it was typed. */
+export const money = (n: number | string) => `${sum(n)} ${currency}`.trim();
 
 /** The steps that took time or should, those far over their plan first. */
 export function bySurprise(steps: readonly StepTime[]): StepTime[] {

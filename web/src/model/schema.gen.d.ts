@@ -744,6 +744,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/tyres": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * whether four tyres roll alike: front to rear and the widest apart, in per cent
+         * @description Whether four tyres roll alike: front to rear and the widest apart, in per cent. For everyone who is signed in.
+         */
+        post: operations["calc-tyres"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/viscosity": {
         parameters: {
             query?: never;
@@ -7120,7 +7140,7 @@ export interface components {
             width: number;
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["WeighedResult"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["WeighedResult"];
         /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
             /** @description the most backlash allowed */
@@ -9126,6 +9146,36 @@ export interface components {
             /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description TyresIn are the four tyres as one turn of each rolls out on the ground, loaded. */
+        TyresIn: {
+            front_left: components["schemas"]["Length"] | string;
+            front_right: components["schemas"]["Length"] | string;
+            /** @description default 1 */
+            most_percent?: null | number;
+            rear_left: components["schemas"]["Length"] | string;
+            rear_right: components["schemas"]["Length"] | string;
+        };
+        /** @description TyresOut is the answer. */
+        TyresOut: {
+            /**
+             * Format: double
+             * @description above zero: the front rolls farther
+             */
+            front_to_rear_percent: number;
+            /** @description calculator and version */
+            method: string;
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
+            /**
+             * Format: double
+             * @description the largest over the smallest of all four
+             */
+            widest_percent: number;
+        };
         /** @description Undone is something that was undone along the way, and how it was put back. */
         Undone: {
             /** @description Back is how it was put back; empty while it is open. */
@@ -9578,6 +9628,8 @@ export interface components {
             "tap-drill"?: components["schemas"]["TapDrillOut"];
             /** @description order, passes and wrench settings for a group of bolts */
             "torque-plan"?: components["schemas"]["TorquePlanOut"];
+            /** @description whether four tyres roll alike: front to rear and the widest apart, in per cent */
+            tyres?: components["schemas"]["TyresOut"];
             /** @description how thick an oil is at a temperature, and which grade that makes it */
             viscosity?: components["schemas"]["ViscosityOut"];
             /** @description which member breaks first, and whether it is the one wanted */
@@ -11943,6 +11995,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TorquePlanOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-tyres": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "front_left": "2.161 m",
+                 *       "front_right": "2.159 m",
+                 *       "rear_left": "2.148 m",
+                 *       "rear_right": "2.15 m"
+                 *     }
+                 */
+                "application/json": components["schemas"]["TyresIn"];
+            };
+        };
+        responses: {
+            /** @description TyresOut is the answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TyresOut"];
                 };
             };
             401: components["responses"]["Problem401"];

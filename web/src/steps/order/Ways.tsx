@@ -43,7 +43,7 @@ export function Ways({ ways, way, upTo, onPick }: Props) {
             strokeDasharray="5 4"
           />
           <text x={x(line)} y={height - 4} textAnchor="middle" fontSize={13} fill="var(--out)">
-            customer approved up to {line}
+            customer approved up to {money(line)}
           </text>
         </g>
       )}
