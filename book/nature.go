@@ -44,12 +44,30 @@ func (n Nature) IsWhole(s Step) bool {
 // Waits are the answers without which a step cannot begin. What a choice is
 // weighed by may be said: it goes on without.
 func (n Nature) Waits(s Step, wants []string) (answers []string) {
+	known := s.goesOnWithout()
 	for _, path := range wants {
+		if known[path] {
+			continue
+		}
 		if len(s.Weighs) == 0 || n.WaitsForAll || path == s.Offers {
 			answers = append(answers, Answer(path))
 		}
 	}
 	return answers
+}
+
+// goesOnWithout are the figures for which the route says what to take instead.
+func (s Step) goesOnWithout() map[string]bool {
+	known := map[string]bool{}
+	if s.Measure == nil {
+		return known
+	}
+	for _, x := range Bind(s.Measure.Bind).All() {
+		if x.Room == FromSheet && x.Known {
+			known[x.Key()] = true
+		}
+	}
+	return known
 }
 
 // Kinds are the natures of all kinds of step.

@@ -63,6 +63,8 @@ type Source struct {
 	// Optional figures of the sheet are written with a question mark at the end:
 	// where the sheet does not have them, the input stays away.
 	Optional bool
+	// Known is set where the route goes on with what it knows itself.
+	Known bool
 }
 
 func (s Source) String() string { return strings.Join(append([]string{s.Room}, s.Path...), ".") }
@@ -74,7 +76,7 @@ func (s Source) Key() string { return strings.Join(s.Path, ".") }
 func readSource(text string) (Source, bool) {
 	said, optional := strings.CutSuffix(text, "?")
 	parts := strings.Split(said, ".")
-	s := Source{parts[0], parts[1:], optional}
+	s := Source{Room: parts[0], Path: parts[1:], Optional: optional}
 	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1}
 	n, known := least[s.Room]
 	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "") &&
@@ -154,6 +156,7 @@ func (b Bindings) text(of, at, text string) filler {
 		b.Bad[of] = append(b.Bad[of], text)
 		return func(Filler, int) (any, bool, error) { return nil, false, nil }
 	}
+	s.Known = falls
 	b.Sources[of] = append(b.Sources[of], s)
 	if _, fed := b.Feeds[text]; !fed {
 		b.Feeds[text] = at

@@ -353,6 +353,8 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.answer("told=done", "oil-date=done", "waste=done")
 	odo.Press("Board")
 	odo.Press(number)
+	odo.wait("the rebuild", `() => location.pathname.startsWith('/rebuilds/')`)
+	odo.Go(odo.MustEval(`() => location.pathname.split('/').slice(0, 3).join('/')`).String() + "/sign-off")
 	odo.at("sign-off")
 	odo.Choose("release")
 	odo.click("the signature", button, "decision", "")

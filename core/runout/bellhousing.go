@@ -28,7 +28,7 @@ type Dowel struct {
 // HousingIn asks which dowels bring a housing's bore onto the crankshaft.
 type HousingIn struct {
 	In
-	Dowels     []Point  `json:"dowels"`
+	Dowels     []Point  `json:"dowels,omitempty"` // both; none: no plan is made
 	DowelSizes []Length `json:"dowel_sizes"`
 	// StepDeg is the coarsest step wanted, 5 to 90; the search always takes 5 and refines.
 	StepDeg     float64   `json:"step_deg,omitempty"`
@@ -183,6 +183,11 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 		out.Says = fmt.Sprintf("within %s: leave the dowels alone", sayShort(out.Limit))
 		return out, nil
 	}
+	if len(in.Dowels) == 0 {
+		out.Says = fmt.Sprintf("%s off centre, %s is the most: say where both dowels sit, and a plan follows",
+			sayShort(h.say(math.Hypot(h.x, h.y))), sayShort(out.Limit))
+		return out, nil
+	}
 	for _, c := range append(h.search(Alike), h.search(Each)...) {
 		out.Plans = append(out.Plans, h.plan(planSamples, c))
 	}
@@ -327,9 +332,11 @@ func (in HousingIn) prepare() (housing, error) {
 }
 
 func (in HousingIn) checkDowels(h *housing, faults *input.Fields) {
-	if len(in.Dowels) != 2 {
+	switch {
+	case len(in.Dowels) == 0 && len(in.Try) == 0: // how far it is off is known without
+	case len(in.Dowels) != 2:
 		faults.Add("dowels", "the places of both dowels", "%d places were given", len(in.Dowels))
-	} else {
+	default:
 		h.p1 = vec{float64(in.Dowels[0].X.SI()), float64(in.Dowels[0].Y.SI())}
 		h.p2 = vec{float64(in.Dowels[1].X.SI()), float64(in.Dowels[1].Y.SI())}
 		if d := h.p1.minus(h.p2); d.dot(d) < 1e-4 || d.dot(d) > 4 {

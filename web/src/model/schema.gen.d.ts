@@ -2480,8 +2480,8 @@ export interface components {
             before?: components["schemas"]["RunoutBefore"];
             /** @description offsets of the dowels there are */
             dowel_sizes: (components["schemas"]["Length"] | string)[];
-            /** @description the two dowels */
-            dowels: components["schemas"]["RunoutPoint"][];
+            /** @description both; none: no plan is made */
+            dowels?: components["schemas"]["RunoutPoint"][];
             /** @description how square the face stands */
             face?: components["schemas"]["RunoutReading"][];
             /** @description radius at which the face was read */
