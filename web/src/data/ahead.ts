@@ -62,7 +62,16 @@ function opened(view: StepView, mine: readonly Ahead[], me: Person): StepView {
   const cautions = view.cautions.map((c) => (read(c.id) ? { ...c, by: me.name } : c));
   const figures = view.figures?.map((f) => {
     const w = mine.findLast((x) => x.draft.act === "figure" && x.draft.item === f.path);
-    return w ? { ...f, entry: nameOf(w), step: view.step.id, by: me.name, says: f.title } : f;
+    if (!w) return f;
+    const origin = w.draft.act === "figure" ? w.draft.origin : undefined;
+    return {
+      ...f,
+      entry: nameOf(w),
+      step: view.step.id,
+      by: me.name,
+      says: f.title,
+      ...(origin && { origin }),
+    };
   });
   const open = view.status === "locked" && mine.some((w) => w.draft.act === "override");
   return { ...view, cautions, ...(figures && { figures }), ...(open && { status: "open" as const }) };

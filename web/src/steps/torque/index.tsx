@@ -33,7 +33,10 @@ export default function TorqueStep(p: PropsOf<"torque">) {
         Not on this vehicle, {not_here} says. Nothing to tighten here.
       </p>
     );
-  return group && plan ? <Bolts {...p} torque={{ ...p.view.torque, group, plan }} /> : <Unknown {...p} />;
+  if (group && plan) return <Bolts {...p} torque={{ ...p.view.torque, group, plan }} />;
+  // A torque that was just said is on its way: nothing is closed by a key meanwhile.
+  const unknown = p.view.figures?.some((f) => f.path.startsWith("torques.") && f.origin === "not-known");
+  return unknown ? <Unknown {...p} /> : null;
 }
 
 /** Nobody knows the torque: tightened by practice, evenly, and looked over; the record says so. */

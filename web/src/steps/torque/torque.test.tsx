@@ -106,7 +106,25 @@ describe("a group of bolts", () => {
 
 describe("a group whose torque nobody knows", () => {
   it("is looked over, and the record says so", async () => {
-    const p = at("torque", { units: ["N·m"], torque: { cells: [] } }, ["outcome"]);
+    const figure = {
+      path: "torques.cover",
+      title: "Cover bolts",
+      called: "torque of the cover bolts",
+      shape: "torque",
+    };
+    const saidSo = (origin: "not-known" | "by-size") =>
+      at(
+        "torque",
+        { units: ["N·m"], torque: { cells: [] }, figures: [{ ...figure, entry: "e1", origin }] as never },
+        ["outcome"],
+      );
+    const onItsWay = stage(<TorqueStep {...saidSo("by-size")} />);
+    expect(
+      screen.queryByRole("button", { name: /All bolts held/ }),
+      "nothing is closed meanwhile",
+    ).toBeNull();
+    onItsWay.unmount();
+    const p = saidSo("not-known");
     const { hand } = stage(<TorqueStep {...p} />);
     expect(screen.queryByLabelText("Wrench reading")).toBeNull();
     await hand.click(screen.getByRole("button", { name: /All bolts held/ }));
