@@ -15,11 +15,11 @@ type Length = quantity.Said[quantity.Length]
 
 // TyresIn are the four tyres as one turn of each rolls out on the ground, loaded.
 type TyresIn struct {
-	FrontLeft  Length   `json:"front_left"`
-	FrontRight Length   `json:"front_right"`
-	RearLeft   Length   `json:"rear_left"`
-	RearRight  Length   `json:"rear_right"`
-	Most       *float64 `json:"most_percent,omitempty"` // default 1
+	FrontLeft  Length   `json:"front_left"`             // one turn
+	FrontRight Length   `json:"front_right"`            // one turn
+	RearLeft   Length   `json:"rear_left"`              // one turn
+	RearRight  Length   `json:"rear_right"`             // one turn
+	Most       *float64 `json:"most_percent,omitempty"` // they may differ by, default 1
 }
 
 // TyresOut is the answer.

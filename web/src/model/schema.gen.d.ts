@@ -9148,11 +9148,15 @@ export interface components {
         };
         /** @description TyresIn are the four tyres as one turn of each rolls out on the ground, loaded. */
         TyresIn: {
+            /** @description one turn */
             front_left: components["schemas"]["Length"] | string;
+            /** @description one turn */
             front_right: components["schemas"]["Length"] | string;
-            /** @description default 1 */
+            /** @description they may differ by, default 1 */
             most_percent?: null | number;
+            /** @description one turn */
             rear_left: components["schemas"]["Length"] | string;
+            /** @description one turn */
             rear_right: components["schemas"]["Length"] | string;
         };
         /** @description TyresOut is the answer. */
