@@ -37,13 +37,13 @@ func (s *State) left(c *book.Standing) (list []moment) {
 			continue
 		}
 		if e := s.leftBy(step, ch); e != nil {
-			list = append(list, moment{ch.State, s.firstSaid(e), step.Title, e.By.Name, e.At})
+			list = append(list, moment{ch.State, firstSaid(s, e), step.Title, e.By.Name, e.At})
 		}
 	}
 	for i := range s.Entries {
 		e := &s.Entries[i]
 		if said, is := e.Said().(*acts.Stands); is && s.Superseded[i] == 0 && s.Plan.standing(e.Item.String()) == c {
-			list = append(list, moment{said.Outcome, s.firstSaid(e), titleOf(s, e.Step), e.By.Name, e.At})
+			list = append(list, moment{said.Outcome, firstSaid(s, e), titleOf(s, e.Step), e.By.Name, e.At})
 		}
 	}
 	slices.SortStableFunc(list, func(a, b moment) int { return cmp.Compare(a.seq, b.seq) })
@@ -83,7 +83,7 @@ func (p *Plan) isRemark(step *Step, e *Entry) bool {
 }
 
 // firstSaid is when an entry was said for the first time, before it was corrected.
-func (s *State) firstSaid(e *Entry) int {
+func firstSaid(s *State, e *Entry) int {
 	for e.Supersedes != "" {
 		i := slices.IndexFunc(s.Entries, func(x Entry) bool { return x.ID == e.Supersedes })
 		if i < 0 {
@@ -107,7 +107,7 @@ func (p *Plan) standing(key string) *book.Standing {
 }
 
 // stateOf is how a condition stands now.
-func (s *State) stateOf(c *book.Standing) (state string, since moment) {
+func stateOf(s *State, c *book.Standing) (state string, since moment) {
 	if list := s.left(c); len(list) > 0 {
 		since = list[len(list)-1]
 		return since.state, since
@@ -134,7 +134,7 @@ func wantsOf(s *State, step *Step) (list []WantView) {
 			if w.Step != step.ID || step.Wants[w.Key] == "" {
 				continue
 			}
-			now, since := s.stateOf(c)
+			now, since := stateOf(s, c)
 			v := WantView{Key: w.Key, Says: w.Named + " " + w.Any[0], So: slices.Contains(w.Any, now), State: w.Any[0]}
 			if !v.So {
 				v.Now = w.Named + " still " + now
@@ -151,7 +151,7 @@ func wantsOf(s *State, step *Step) (list []WantView) {
 // inTheWay says what does not stand as a step wants it; empty when all does, and once
 // a hand was put to the step.
 func inTheWay(s *State, step *Step) (says []string) {
-	if len(step.Wants) == 0 || s.begun(step) {
+	if len(step.Wants) == 0 || begun(s, step) {
 		return nil
 	}
 	for _, w := range wantsOf(s, step) {
@@ -163,7 +163,7 @@ func inTheWay(s *State, step *Step) (says []string) {
 }
 
 // begun tells that somebody put a hand to a step.
-func (s *State) begun(step *Step) bool {
+func begun(s *State, step *Step) bool {
 	st := s.At(step)
 	for e := range st.Each(st.Live) {
 		if !s.Plan.isRemark(step, e) {
@@ -189,7 +189,7 @@ func (p *Attempt) standsRight() error {
 func Against(s *State, wants book.States) string {
 	for key, wanted := range wants {
 		if c := s.Plan.standing(key); c != nil {
-			if now, _ := s.stateOf(c); !slices.Contains(book.Either(wanted), now) {
+			if now, _ := stateOf(s, c); !slices.Contains(book.Either(wanted), now) {
 				return c.Says(now)
 			}
 		}
