@@ -42,37 +42,3 @@ func TestEveryOperationIsGuarded(t *testing.T) {
 		}
 	}
 }
-
-func TestHub(t *testing.T) {
-	t.Parallel()
-	h := httpapi.NewHub()
-	mine, board, other := h.Subscribe("a", "s1"), h.Subscribe("board", "s1"), h.Subscribe("b", "s2")
-	h.Tell("a", httpapi.Event{Seq: 1})
-	assert.Equal(t, 1, (<-mine.Events).Seq)
-	assert.Equal(t, 1, (<-board.Events).Seq, "the board hears of every rebuild")
-	assert.Empty(t, other.Events)
-	h.Tell("", httpapi.Event{})
-	assert.Zero(t, (<-other.Events).Seq, "read again")
-	<-mine.Events
-	for i := range 100 { // a screen that does not read holds nobody up
-		h.Tell("a", httpapi.Event{Seq: i})
-	}
-	mine.Leave()
-	mine.Leave() // leaving twice is leaving
-	another := h.Subscribe("a", "s1")
-	h.EndSession("s1")
-	_, open := <-another.Events
-	assert.False(t, open, "a screen ends with its session")
-	var held []*httpapi.Screen
-	for range 40 {
-		if s := h.Subscribe("a", "greedy"); s != nil {
-			held = append(held, s)
-		}
-	}
-	assert.Len(t, held, 32, "a browser holds so many and no more")
-	h.Close()
-	_, open = <-other.Events
-	assert.False(t, open)
-	_, open = <-h.Subscribe("a", "s3").Events
-	assert.False(t, open, "nobody comes in after closing")
-}

@@ -21,6 +21,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
+	"handwerk/httpapi/news"
 	"handwerk/workshop"
 	"handwerk/workshop/people"
 	"handwerk/workshop/seal"
@@ -93,7 +94,7 @@ type Options struct {
 	IsLost     func(error) bool
 	IsFull     func(error) bool   // no room on the database's disk
 	WhyStuck   func(error) string // why the database does not come back by itself; empty where it is another error
-	Hub        *Hub
+	Hub        *news.Hub
 	Log        *slog.Logger
 	Now        func() time.Time
 	Zone       func() *time.Location // of the shop; nil is UTC

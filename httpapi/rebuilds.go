@@ -13,6 +13,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/httpapi/news"
 	"handwerk/workshop"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
@@ -132,7 +133,7 @@ func (a rebuildDesk) rebuildEndpoints() []endpoint {
 			signedIn, a.events),
 		raw(a.api, http.MethodGet, "/board/events", "boardEvents", "a stream of changes on the board",
 			"text/event-stream", signedIn, func(c call, _ nothing) error {
-				return a.stream(c, boardTopic)
+				return a.stream(c, news.Board)
 			}),
 	}
 }
@@ -297,14 +298,14 @@ func (a rebuildDesk) stream(c call, topic string) error {
 }
 
 // goesOn writes the next events, or a sign of life; false once the stream ends.
-func (a rebuildDesk) goesOn(w io.Writer, screen *Screen, beat <-chan time.Time, session people.Session) bool {
+func (a rebuildDesk) goesOn(w io.Writer, screen *news.Screen, beat <-chan time.Time, session people.Session) bool {
 	select {
 	case e, ok := <-screen.Events:
 		if !ok {
 			return false
 		}
-		news, more := screen.gather(e, a.Hub.pause())
-		for _, e := range news {
+		gathered, more := screen.Gather(e, a.Hub.Pause())
+		for _, e := range gathered {
 			raw, _ := json.Marshal(e) // plain fields, cannot fail
 			_, _ = fmt.Fprintf(w, "id: %s\ndata: %s\n\n", a.Hub.Stands(), raw)
 		}

@@ -27,6 +27,7 @@ import (
 	"handwerk/book/files"
 	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
+	"handwerk/httpapi/news"
 	"handwerk/postgres"
 	"handwerk/postgres/conn"
 	"handwerk/postgres/pgtest"
@@ -88,7 +89,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	require.NoError(t, err)
 	p := &process{t: t, store: store, now: time.Now(), log: &lines{}, hears: make(chan struct{})}
 	log := slog.New(slog.NewJSONHandler(p.log, nil))
-	hub := httpapi.NewHub()
+	hub := news.NewHub()
 	clock := func() time.Time { return p.now }
 	options := httpapi.Options{
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
@@ -112,7 +113,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 			hub.EndSession(e.Session)
 			return
 		}
-		hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
+		hub.Tell(e.Rebuild, news.Event{Seq: e.Seq, Step: e.Step})
 	})
 	t.Cleanup(func() {
 		hub.Close()

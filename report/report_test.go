@@ -189,7 +189,7 @@ func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	for _, words := range []string{
 		"26-001", "Brakka T2, Observatory truck", "Howls <on> the hill & back", "Ilva Torn, lead",
 		"read 0.10 mm, Dial indicator no. 4",
-		"pass 2: Ilva Torn, 2026-11-03 20:32 to 2026-11-03 21:28", "Thrust washer in", "caution confirmed: The unit drops",
+		"pass 2: Ilva Torn, 2026-11-03 21:12 to 2026-11-03 22:08", "Thrust washer in", "caution confirmed: The unit drops",
 		"Change the oil after 500 km", "no promise that the vehicle is safe",
 	} {
 		assert.Contains(t, text, words)

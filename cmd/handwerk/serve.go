@@ -21,6 +21,7 @@ import (
 	"handwerk/book/files"
 	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
+	"handwerk/httpapi/news"
 	"handwerk/postgres"
 	"handwerk/postgres/conn"
 	"handwerk/web"
@@ -163,7 +164,7 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 		return err
 	}
 	useMemory()
-	hub := httpapi.NewHub()
+	hub := news.NewHub()
 	listening, stopListening := context.WithCancel(ctx)
 	defer stopListening()
 	var beside sync.WaitGroup
@@ -214,15 +215,15 @@ func useMemory() {
 }
 
 // pass tells the open screens of this process what was kept or ended in any.
-func pass(hub *httpapi.Hub, e conn.Event) {
+func pass(hub *news.Hub, e conn.Event) {
 	if e.Session != "" {
 		hub.EndSession(e.Session)
 		return
 	}
-	hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
+	hub.Tell(e.Rebuild, news.Event{Seq: e.Seq, Step: e.Step})
 }
 
-func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
+func newApp(c config, store *postgres.Store, b book.Book, hub *news.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
 		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
 		Ready: store.Ready, LogStopped: store.LogStopped,

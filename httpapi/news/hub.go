@@ -1,4 +1,5 @@
-package httpapi
+// Package news passes on to the open screens of this process what was entered.
+package news
 
 import (
 	"fmt"
@@ -35,8 +36,8 @@ type Screen struct {
 	hub     *Hub
 }
 
-// boardTopic hears of every rebuild.
-const boardTopic = "board"
+// Board hears of every rebuild.
+const Board = "board"
 
 // screensPerSession bounds what one browser may hold open.
 const screensPerSession = 32
@@ -62,7 +63,7 @@ func (h *Hub) Tell(rebuild string, e Event) {
 	defer h.mu.Unlock()
 	h.told++
 	for s := range h.screens {
-		if rebuild != "" && s.topic != rebuild && s.topic != boardTopic {
+		if rebuild != "" && s.topic != rebuild && s.topic != Board {
 			continue
 		}
 		select {
@@ -76,9 +77,9 @@ func (h *Hub) Tell(rebuild string, e Event) {
 // thousand boards hear within half a second, a dozen at once.
 const perScreen = 250 * time.Microsecond
 
-// pause spreads the telling over the screens, so that one entry does not wake them
+// Pause spreads the telling over the screens, so that one entry does not wake them
 // all in the same moment, before the hand that wrote it has its answer.
-func (h *Hub) pause() time.Duration {
+func (h *Hub) Pause() time.Duration {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	most := time.Duration(len(h.screens)) * perScreen
@@ -88,9 +89,9 @@ func (h *Hub) pause() time.Duration {
 	return rand.N(most)
 }
 
-// gather waits for what else comes in the pause and gives the latest of each
+// Gather waits for what else comes in the pause and gives the latest of each
 // rebuild; false when the stream ends.
-func (s *Screen) gather(first Event, pause time.Duration) ([]Event, bool) {
+func (s *Screen) Gather(first Event, pause time.Duration) ([]Event, bool) {
 	news := []Event{first}
 	if pause == 0 {
 		return news, true
