@@ -214,7 +214,7 @@ func (b Book) fill(s *Step, r Route) {
 		}
 		if item.Test != "" && item.Text == "" {
 			j := slices.IndexFunc(b.Tests, func(t BookTest) bool { return t.ID == item.Test })
-			item.Text, item.Outcomes = b.Tests[j].Says, markNormal(b.Tests[j].Outcomes)
+			item.Text, item.Outcomes = b.Tests[j].Says, b.Tests[j].outcomes()
 			item.Cautions, item.Needs = b.Tests[j].Cautions, b.Tests[j].Needs
 		}
 	}
@@ -238,13 +238,17 @@ func (t BookTest) lines(from string) []Item {
 	item := Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Cautions: t.Cautions,
 		Needs: t.Needs}
 	if from == FromTests {
-		item.Optional = true
-		item.Outcomes = append(item.Outcomes, Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
+		item.Optional, item.Outcomes = true, t.outcomes()
 		return []Item{item}
 	}
 	besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}}, t.Outcomes[1:]...)
 	return []Item{item, {ID: t.ID + secondly, Text: "Anything else?", Outcomes: besides, Test: t.ID + secondly,
 		Optional: true}}
+}
+
+// outcomes are how a test on the vehicle can turn out; it may be that it could not be done.
+func (t BookTest) outcomes() []Outcome {
+	return append(markNormal(t.Outcomes), Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
 }
 
 // markNormal marks the first outcome as needing no attention.

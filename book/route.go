@@ -197,6 +197,8 @@ type MeasureSpec struct {
 	// Renews is the part that is replaced when the verdict is out, in words: it goes on the
 	// parts list, and the step is done. The new one is measured when it is here.
 	Renews string `json:"renews,omitempty"`
+	// Found is the earlier step that measured the same before it came apart, shown beside.
+	Found string `json:"found,omitempty"`
 }
 
 // Reckons tells a step that can be worked out from sheet and record alone.

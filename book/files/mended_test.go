@@ -125,6 +125,23 @@ func TestTheBookStaysMended(t *testing.T) {
 		"a leak is looked for before a drive":     len(o.test("leak-place").Needs) == 0,
 		"biting is felt with the engine on":       slices.Contains(o.test("biting-point").Needs, "engine_runs"),
 		"an air lock wants air":                   slices.Contains(o.test("lock-engages").Needs, "engine_runs"),
+		"backlash is read before it comes apart":  o.waits("axle-ring-pinion", "strip", "found-backlash"),
+		"and the found one stands beside":         o.step("axle-ring-pinion", "final-backlash").Measure.Found == "found-backlash",
+		"limited slip: found beside":              o.step("axle-limited-slip", "backlash").Measure.Found == "found-backlash",
+		"ratios are asked with the kit":           weighsBy(o.step("clutch-hydraulic", "capacity"), "clutch-release"),
+		"and with the cylinders":                  weighsBy(o.step("pedal-hydraulics", "both"), "clutch-release"),
+		"a rod is measured before it leaves":      strings.Contains(o.says("pedal-hydraulics", "strip"), "Measure each rod before you move it"),
+		"rod, port, bleed, in this order":         inOrder(o.says("pedal-hydraulics", "bleed"), "Push rod play first", "compensating port"),
+		"the skin school's clock":                 strings.Contains(o.says("transfer-case-dog", "sealant"), "bead"),
+		"by marks without the tool":               o.leavesOut("axle-ring-pinion", "school", "marks", "depth"),
+		"by pattern without tool or marks":        o.leavesOut("axle-ring-pinion", "school", "pattern", "depth-by-marks"),
+		"the seal stays before the flywheel":      o.waits("clutch-single-mass", "build-flywheel", "while-out"),
+		"a hose holds pressure as a closed port":  o.test("hose-felt").Given["hose-swollen"][2] >= 0.6,
+		"a flexing bulkhead is almost certain":    o.test("box-watched").Otherwise[1] <= 0.01,
+		"another rod is almost certain":           o.test("push-rod-length").Otherwise[1] <= 0.01,
+		"braked reverse stays quiet":              o.test("reverse-grind").Given["clutch-drags"][0] >= 0.2,
+		"a fork is looked at through its boot":    o.test("fork-boot").Given["fork-worn"][1] > 0.9,
+		"set the free play, stall it again":       o.test("free-play-set").Minutes == 3,
 		"a figure of one case is not another's": !slices.ContainsFunc(o.Causes, func(c book.Cause) bool {
 			return slices.Contains(c.Units, "transfer case") && strings.Contains(c.Action, "gearbox")
 		}),
@@ -148,4 +165,16 @@ func inOrder(text string, words ...string) bool {
 // bindsElse tells what a fluid step goes on with where no sheet says.
 func bindsElse(s book.Step, name, known string) bool {
 	return strings.Contains(string(s.Weighs[0].Bind[name]), ", else "+known)
+}
+
+// weighsBy tells that a step weighs its choice by a calculator.
+func weighsBy(s book.Step, calc string) bool {
+	return slices.ContainsFunc(s.Weighs, func(w book.Weighing) bool { return w.Calc == calc })
+}
+
+// leavesOut tells that a choice goes on without a step.
+func (o opened) leavesOut(route, id, choice, step string) bool {
+	return slices.ContainsFunc(o.step(route, id).Choices, func(c book.Choice) bool {
+		return c.ID == choice && slices.Contains(c.Without, step)
+	})
 }

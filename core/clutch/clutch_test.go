@@ -96,8 +96,8 @@ func TestAWornDiaphragmComesOverItsHump(t *testing.T) {
 // diaphragm 4: 2.49 mm lift, 1.24 mm a face.
 func TestReleaseByHandAndBack(t *testing.T) {
 	t.Parallel()
-	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8,
-		Diaphragm: 4, Faces: 2, Required: mm(0.5)}
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), Fork: new(1.8),
+		Diaphragm: new(4.0), Faces: 2, Required: mm(0.5)}
 	out, err := Release(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 17.90, out.SlaveTravel.Value, 0.01)
@@ -111,6 +111,28 @@ func TestReleaseByHandAndBack(t *testing.T) {
 	air, err := Release(in)
 	require.NoError(t, err)
 	assert.Contains(t, air.LostFluid, "3.4 mL")
+}
+
+// What the supplier did not say of the new cover and fork leaves the slave's travel: the
+// same by hand as above.
+func TestReleaseWithoutFingersOrFork(t *testing.T) {
+	t.Parallel()
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), Faces: 2,
+		Required: mm(0.5)}
+	out, err := Release(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 17.90, out.SlaveTravel.Value, 0.01)
+	assert.Empty(t, out.Verdict)
+	assert.False(t, out.Bearing.IsSaid() || out.PerFace.IsSaid() || out.PedalNeeded.IsSaid())
+	assert.Contains(t, out.Says, "fork and finger ratio are missing")
+	in.Fork = new(1.8)
+	out, err = Release(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 17.90/1.8, out.Bearing.Value, 0.01)
+	assert.Contains(t, out.Says, "the finger ratio is missing")
+	in.Diaphragm = new(0.0)
+	_, err = Release(in)
+	require.ErrorContains(t, err, "diaphragm_ratio", "nought is no ratio")
 }
 
 // A worn disc 1.6 mm thinner (common practice): half gone of 8.4 to 5.2.
@@ -272,7 +294,7 @@ func TestClutchesNameTheBadField(t *testing.T) {
 	bad.Inner = mm(300)
 	_, err := Capacity(CapacityIn{Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"), Options: []Lining{bad}})
 	require.ErrorContains(t, err, "options[0].inner_diameter: 300 mm inside 228 mm")
-	_, err = Release(ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, ForkX: 1, Diaphragm: 3, Faces: 2,
+	_, err = Release(ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, Fork: new(1.0), Diaphragm: new(3.0), Faces: 2,
 		Required: mm(0.5), Master: mm(19)})
 	require.ErrorContains(t, err, "free_play")
 	require.ErrorContains(t, err, "one bore is missing")
@@ -286,8 +308,8 @@ func TestClutchesNameTheBadField(t *testing.T) {
 // (19/22)² is 20.14 mm, over 1.8, 4 and 2 faces is 1.40 mm a face: over 1.0.
 func TestAnOverstrokedDiaphragmIsSaid(t *testing.T) {
 	t.Parallel()
-	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(5), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8,
-		Diaphragm: 4, Faces: 2, Required: mm(0.5)}
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(5), PedalX: 5, Master: mm(19), Slave: mm(22), Fork: new(1.8),
+		Diaphragm: new(4.0), Faces: 2, Required: mm(0.5)}
 	out, err := Release(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 27*361.0/484/1.8/8, out.PerFace.Value, 1e-9)

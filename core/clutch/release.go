@@ -18,8 +18,10 @@ type ReleaseIn struct {
 	PedalX    float64 `json:"pedal_ratio"`            // pedal over push rod
 	Master    Length  `json:"master_bore,omitzero"`   // hydraulics; both or neither
 	Slave     Length  `json:"slave_bore,omitzero"`    //
-	ForkX     float64 `json:"fork_ratio"`             // outer over inner arm
-	Diaphragm float64 `json:"diaphragm_ratio"`        // bearing travel over lift
+	// Fork is outer over inner arm, Diaphragm bearing travel over lift. A missing one
+	// ends the answer where it is needed: the slave's travel is worked out without both.
+	Fork      *float64 `json:"fork_ratio,omitempty"`
+	Diaphragm *float64 `json:"diaphragm_ratio,omitempty"`
 	Faces     int     `json:"faces"`                  // 2 per disc
 	Required  Length  `json:"required_per_face"`      // clearance wanted at each face
 	Most      Length  `json:"most_per_face,omitzero"` // beyond it the diaphragm is overstroked
@@ -30,10 +32,10 @@ type ReleaseIn struct {
 type ReleaseOut struct {
 	PushRod     Length            `json:"push_rod"`
 	SlaveTravel Length            `json:"slave_travel"`
-	Bearing     Length            `json:"bearing_travel"`
-	Lift        Length            `json:"lift"`
-	PerFace     Length            `json:"per_face"`
-	PedalNeeded Length            `json:"pedal_needed"`
+	Bearing     Length            `json:"bearing_travel,omitzero"`
+	Lift        Length            `json:"lift,omitzero"`
+	PerFace     Length            `json:"per_face,omitzero"`
+	PedalNeeded Length            `json:"pedal_needed,omitzero"`
 	LostFluid   string            `json:"lost_fluid,omitempty"`
 	Verdict     metrology.Verdict `json:"verdict"`
 	Says        string            `json:"says"`
@@ -85,28 +87,25 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	if err := in.seenCanBe(say(sent)); err != nil {
 		return ReleaseOut{}, err
 	}
-	slave, needed := sent, free+levers.pedalFor(levers.slaveFor(want))
 	out := ReleaseOut{PushRod: say(rod), SlaveTravel: say(sent)}
+	slave := sent
 	if in.Seen.IsSaid() {
 		slave = in.Seen.DifferenceSI()
-		if lost := sent - slave; area > 0 && lost > 0.05*sent {
-			out.LostFluid = fmt.Sprintf(
-				"%.1f mL is lost: air in the line, a swelling hose, or a cylinder leaking past its seal",
-				lost*area*1e6,
-			)
-		}
-		if slave > 0 { // backwards: with what is lost, this much pedal would be needed
-			needed += math.Max(0, levers.pedalFor(sent-slave))
-		}
+		out.LostFluid = lostFluid(sent, slave, area)
+	}
+	if in.Fork != nil {
+		out.Bearing = say(slave / levers.forkX)
+	}
+	if in.Fork == nil || in.Diaphragm == nil {
+		out.Says = in.halfway(out, say(slave))
+		return out, nil
+	}
+	needed := free + levers.pedalFor(levers.slaveFor(want))
+	if in.Seen.IsSaid() && slave > 0 { // backwards: with what is lost, this much pedal would be needed
+		needed += math.Max(0, levers.pedalFor(sent-slave))
 	}
 	out.PedalNeeded = say(needed)
-	out.Bearing, out.Lift, out.PerFace = say(
-		slave/levers.forkX,
-	), say(
-		levers.perFace(slave)*levers.faces,
-	), say(
-		levers.perFace(slave),
-	)
+	out.Lift, out.PerFace = say(levers.perFace(slave)*levers.faces), say(levers.perFace(slave))
 	in.judge(&out, input.Under(levers.perFace(slave), want), levers.slaveFor(want))
 	if in.Most.IsSaid() && input.Over(levers.perFace(slave), in.Most.DifferenceSI()) {
 		out.Verdict = metrology.Out
@@ -119,12 +118,36 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	return out, nil
 }
 
+// lostFluid says what does not arrive at the slave, in millilitres; travels in
+// metres, area in m² and 0 for a cable.
+func lostFluid(sent, slave, area float64) string {
+	lost := sent - slave
+	if area == 0 || lost <= 0.05*sent {
+		return ""
+	}
+	return fmt.Sprintf("%.1f mL is lost: air in the line, a swelling hose, or a cylinder leaking past its seal",
+		lost*area*1e6)
+}
+
+// halfway says how far the travel is followed while a ratio is missing.
+func (in ReleaseIn) halfway(out ReleaseOut, slave Length) string {
+	if in.Fork != nil {
+		return fmt.Sprintf("the slave moves %s, the bearing %s; the finger ratio is missing, so the lift is open",
+			short(slave), short(out.Bearing))
+	}
+	missing := "the fork ratio is"
+	if in.Diaphragm == nil {
+		missing = "fork and finger ratio are"
+	}
+	return fmt.Sprintf("the slave moves %s; %s missing, so the lift is open", short(slave), missing)
+}
+
 // ReleaseMethod is Release as the catalogue lists it.
 var ReleaseMethod = calculator.Define(examples, calculator.About{
-	Name: "clutch-release", Version: 2,
+	Name: "clutch-release", Version: 3,
 	Purpose: "whether the pedal lifts the plate far enough, and what is lost on the way",
 	Formula: "(pedal − free play)/pedal ratio·(Dm/Ds)²/fork/diaphragm/faces",
-	Assumes: "rigid levers, fluid without air; a measured slave travel tells the fluid that is lost",
+	Assumes: "rigid levers, fluid without air; a measured slave travel tells the fluid that is lost; without fork or finger ratio the slave's travel is the answer",
 	Sources: []string{"lever law, incompressible fluid"},
 }, Release)
 
@@ -132,8 +155,9 @@ var ReleaseMethod = calculator.Define(examples, calculator.About{
 func (in ReleaseIn) levers(c *input.Checks) (levers chain, area float64) {
 	levers = chain{
 		pedalX:     input.Number(c, "pedal_ratio", in.PedalX, 0.5, 20),
-		forkX:      input.Number(c, "fork_ratio", in.ForkX, 0.3, 10),
-		diaphragmX: input.Number(c, "diaphragm_ratio", in.Diaphragm, 0.5, 20), gain: 1, faces: float64(in.Faces),
+		forkX:      input.Number(c, "fork_ratio", input.OrNumber(in.Fork, 1), 0.3, 10),
+		diaphragmX: input.Number(c, "diaphragm_ratio", input.OrNumber(in.Diaphragm, 1), 0.5, 20),
+		gain: 1, faces: float64(in.Faces),
 	}
 	if in.Faces < 1 || in.Faces > 40 {
 		c.Add("faces", "1 to 40; two per disc", "%d faces", in.Faces)

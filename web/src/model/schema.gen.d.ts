@@ -3116,18 +3116,11 @@ export interface components {
         };
         /** @description ReleaseIn is the chain from pedal to pressure plate. Backwards: the lift that a symptom implies, or the travel lost to air. */
         ClutchReleaseIn: {
-            /**
-             * Format: double
-             * @description bearing travel over lift
-             */
-            diaphragm_ratio: number;
+            diaphragm_ratio?: null | number;
             /** @description 2 per disc */
             faces: number;
-            /**
-             * Format: double
-             * @description outer over inner arm
-             */
-            fork_ratio: number;
+            /** @description Fork is outer over inner arm, Diaphragm bearing travel over lift. A missing one ends the answer where it is needed: the slave's travel is worked out without both. */
+            fork_ratio?: null | number;
             /** @description free play */
             free_play: components["schemas"]["Length"] | string;
             /** @description hydraulics; both or neither */
@@ -3151,17 +3144,17 @@ export interface components {
         /** @description ReleaseOut is the answer. */
         ClutchReleaseOut: {
             /** @description travel of the release bearing */
-            bearing_travel: components["schemas"]["Length"];
+            bearing_travel?: components["schemas"]["Length"];
             /** @description lift of the pressure plate */
-            lift: components["schemas"]["Length"];
+            lift?: components["schemas"]["Length"];
             /** @description fluid the line swallows before anything moves */
             lost_fluid?: string;
             /** @description calculator and version */
             method: string;
             /** @description pedal travel that is needed */
-            pedal_needed: components["schemas"]["Length"];
+            pedal_needed?: components["schemas"]["Length"];
             /** @description for each friction face */
-            per_face: components["schemas"]["Length"];
+            per_face?: components["schemas"]["Length"];
             /** @description travel of the push rod */
             push_rod: components["schemas"]["Length"];
             /** @description it in words */
@@ -5477,6 +5470,8 @@ export interface components {
             cautions?: components["schemas"]["CautionView"][];
             /** @description its id, which nobody has to read */
             id: string;
+            /** @description Known is what an earlier step found out by the same test, with its title. */
+            known?: string;
             /** @description what the vehicle must be able to */
             needs?: string[];
             /** @description whether it may stay open */
@@ -5600,6 +5595,8 @@ export interface components {
             calc: string;
             /** @description id of the drawer */
             drawer?: string;
+            /** @description Found is the earlier step that measured the same before it came apart, shown beside. */
+            found?: string;
             /** @description kind of instrument; which ones there are is the shop's */
             gauge?: string;
             /** @description the sheet's limit that the readings lie between */
@@ -5619,7 +5616,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             /** @description the figures that are asked for, in their order */
             asks: components["schemas"]["AskView"][];
-            /** @description Before is what was measured here in earlier rebuilds of the unit. */
+            /** @description Before is what was measured before it came apart, and here in earlier rebuilds of the unit. */
             before?: components["schemas"]["Measured"][];
             /** @description name of the calculator */
             calc: string;
@@ -5686,6 +5683,8 @@ export interface components {
              * @description when, UTC; or the place it stands at
              */
             at: string;
+            /** @description before it came apart, in this rebuild */
+            found?: boolean;
             /** @description of the rebuild */
             number: string;
             /** @description it in words */

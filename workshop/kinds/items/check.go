@@ -97,6 +97,8 @@ type ItemView struct {
 	Needs    []string             `json:"needs,omitempty"` // what the vehicle must be able to
 	// Unsettled: its answer is not good, and nobody said yet what comes of it.
 	Unsettled bool `json:"unsettled,omitempty"`
+	// Known is what an earlier step found out by the same test, with its title.
+	Known string `json:"known,omitempty"`
 }
 
 // Views are the lines as the bench shows them.
@@ -113,7 +115,7 @@ func (of Of) Views(at record.Viewer) AnsweredLines {
 			ID: i.ID, Text: i.Text, Answers: []record.Answer{}, Value: i.Value, Optional: i.Optional,
 			Picture:  i.Picture,
 			Cautions: record.CautionViews(at.Ledger, at.State, at.Step, i.Cautions), Needs: i.Needs,
-			Unsettled: bad[i.ID],
+			Unsettled: bad[i.ID], Known: knownOf(at, i),
 		}
 		if i.Value != "" {
 			v.Units = quantity.ChoicesIn(at.State.Units, quantity.DefaultUnit(i.Value))
@@ -131,6 +133,28 @@ func (of Of) Views(at record.Viewer) AnsweredLines {
 		views = append(views, v)
 	}
 	return AnsweredLines{views}
+}
+
+// knownOf is what another step found out by the test of a line that is not answered
+// itself: nobody is asked twice.
+func knownOf(at record.Viewer, line book.Item) string {
+	if line.Test == "" || at.Step.Beside != "" || given(at, line.ID) {
+		return ""
+	}
+	for _, step := range at.Ledger.Plan.Steps {
+		for _, item := range step.Items {
+			if item.Test != line.Test || step.ID == at.Step.ID || step.Beside != "" {
+				continue
+			}
+			said, _ := record.Said[acts.Outcome](at.State, step, record.ReadPlace(item.ID))
+			if said == nil || said.Outcome == book.CouldNot || said.Outcome == book.NothingBesides {
+				continue
+			}
+			o, _ := record.OutcomeOf(item, said.Outcome)
+			return say.Of(step.Title, say.Lower(o.Text))
+		}
+	}
+	return ""
 }
 
 // given tells that a line is answered.

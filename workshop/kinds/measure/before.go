@@ -19,6 +19,7 @@ type Measured struct {
 	Says   string       `json:"says"`
 	Number string       `json:"number"` // of the rebuild
 	At     time.Time    `json:"at"`
+	Found  bool         `json:"found,omitempty"` // before it came apart, in this rebuild
 
 	Limit *book.Limit `json:"-"`
 }
@@ -69,17 +70,23 @@ func rounded(v float64, decimals int) float64 {
 	return math.Round(v*scale) / scale
 }
 
-// measuredBefore is what a step measured in the unit's rebuilds before this one, of
-// each figure the last time.
-func measuredBefore(l record.Ledger, step string) ([]Measured, error) {
+// measuredBefore is what was measured before it came apart, and in the unit's rebuilds
+// before this one, of each figure the last time.
+func measuredBefore(l record.Ledger, step *record.Step) ([]Measured, error) {
+	var all []Measured
+	if found := step.Measure.Found; found != "" {
+		all = MeasuredAt(l, found)
+		for i := range all {
+			all[i].Found = true
+		}
+	}
 	if l.Earlier == nil {
-		return nil, nil
+		return all, nil
 	}
 	earlier, err := l.Earlier()
-	var all []Measured
 	for _, other := range earlier {
-		for _, m := range MeasuredAt(other, step) {
-			if !slices.ContainsFunc(all, func(x Measured) bool { return x.Ask == m.Ask }) {
+		for _, m := range MeasuredAt(other, step.ID) {
+			if !slices.ContainsFunc(all, func(x Measured) bool { return x.Ask == m.Ask && !x.Found }) {
 				all = append(all, m)
 			}
 		}

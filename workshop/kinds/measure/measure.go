@@ -71,7 +71,7 @@ type MeasureStep struct {
 	// Packs is given where a drawer holds what is fitted.
 	Packs  *PacksView  `json:"packs,omitempty"`
 	Limits *book.Limit `json:"limits,omitempty"` // that the readings lie between
-	// Before is what was measured here in earlier rebuilds of the unit.
+	// Before is what was measured before it came apart, and here in earlier rebuilds of the unit.
 	Before []Measured `json:"before,omitempty"`
 }
 
@@ -157,7 +157,7 @@ func viewMeasure(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	if view.Instruments, err = v.Gauges(); err != nil {
 		return nil, err
 	}
-	if view.Before, err = measuredBefore(v.Ledger, v.Step.ID); err != nil {
+	if view.Before, err = measuredBefore(v.Ledger, v.Step); err != nil {
 		return nil, err
 	}
 	if view.Input, err = v.Step.Bindings.Fill(soFar{binder{p, view.Trials}}); err != nil {

@@ -25,6 +25,11 @@ func checkMeasure(c *book.Checker, at string, s book.Step) {
 		c.Unit(input.Join(at, "unit"), m.Unit, "")
 	}
 	checkAsks(c, input.Join(at, "asks"), m.Asks)
+	if m.Found != "" {
+		if earlier, ok := c.Earlier(m.Found); !ok || earlier.Kind != book.Measure {
+			c.Add(input.Join(at, "found"), "an earlier step that measures", "%q is not one", m.Found)
+		}
+	}
 	before, bindings := len(c.Fields), book.Bind(m.Bind)
 	for name := range m.Bind {
 		checkSources(c, input.Join(input.Join(at, "bind"), name), *m, bindings.Sources[name], bindings.Bad[name])

@@ -25,6 +25,7 @@ export function Line(p: LineProps) {
       >
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
+          {item.known && <p className="text-quiet text-note mb-1.5">Already known. {item.known}.</p>}
           <Hazards {...p} held={hand.waits} onRead={hand.read} />
           {item.value && <ValueLine {...p} />}
           {item.answers.length > 0 && !(item.value && hand.entry?.body.value) && (

@@ -109,7 +109,7 @@ function inOrder(view: Props["view"]): { shown: ItemView[]; more: ItemView[] } {
   if (view.kind !== "test" || !view.diagnosis || view.from_book !== "tests")
     return { shown: items, more: [] };
   const next = view.diagnosis.next.map((t) => t.id);
-  const done = items.filter((i) => live(view.entries, i.id));
+  const done = items.filter((i) => live(view.entries, i.id) || i.known);
   const open = items.filter((i) => !done.includes(i));
   const best = open
     .filter((i) => next.includes(i.id))
