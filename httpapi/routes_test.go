@@ -53,17 +53,28 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 	return orders
 }
 
-// Every route of the book is walked to hand-over through the API, with the
+// oneOfAKind is the first route for each kind of unit: the rules of all routes are walked
+// without the API, in workshop.
+func oneOfAKind(routes []book.Route) (some []book.Route) {
+	for _, r := range routes {
+		if !slices.ContainsFunc(some, func(x book.Route) bool { return x.UnitKind == r.UnitKind }) {
+			some = append(some, r)
+		}
+	}
+	return some
+}
+
+// A route for each kind of unit is walked to hand-over through the API, with the
 // entries a careful shop would make: no gate stays shut, no binding starves,
 // every calculator answers.
-func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
+func TestRoutesAreWalkedToHandOver(t *testing.T) {
 	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	b, err := demoBook()
 	require.NoError(t, err)
 	lead := p.signIn("ilva")
-	for _, route := range b.Routes {
+	for _, route := range oneOfAKind(b.Routes) {
 		t.Run(route.ID, func(t *testing.T) {
 			order, ok := orders[route.ID]
 			require.True(t, ok, "no unit of the demo goes by this route")
@@ -79,10 +90,10 @@ func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 	}
 }
 
-// A unit nobody has a sheet for: the sheet says its name and nothing else. Each
+// A unit nobody has a sheet for: the sheet says its name and nothing else. A
 // route is walked to hand-over all the same, with "not known" where it asks,
 // and no verdict is made up.
-func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
+func TestARouteIsWalkedWithAnEmptySheet(t *testing.T) {
 	t.Parallel()
 	p, _ := opened(t)
 	b, err := demoBook()
@@ -92,7 +103,7 @@ func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
 	lead.do(t, "/api/v1/customers", `{"name":"Somebody new","phone":"0 44 17"}`, &customer)
 	var vehicle shop.Vehicle
 	lead.do(t, "/api/v1/vehicles", `{"name":"Old lorry","customer":"`+customer.ID+`"}`, &vehicle)
-	for _, route := range b.Routes {
+	for _, route := range oneOfAKind(b.Routes)[:2] {
 		t.Run(route.ID, func(t *testing.T) {
 			var unit shop.Unit
 			lead.do(

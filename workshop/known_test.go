@@ -31,7 +31,10 @@ func TestWhatOneStepFoundOutAnotherTakesOver(t *testing.T) {
 	assert.Empty(t, known("tests", "port-return"), "nobody looked yet")
 	assert.Empty(t, known("drive-before", "hose"), "it is this step's own")
 	view := viewAt[*items.TestStep](b, "tests")
-	assert.False(t, slices.ContainsFunc(view.Diagnosis.Next, func(n diagnosis.NextTest) bool { return n.ID == "hose-felt" }))
+	assert.False(
+		t,
+		slices.ContainsFunc(view.Diagnosis.Next, func(n diagnosis.NextTest) bool { return n.ID == "hose-felt" }),
+	)
 	first := view.Diagnosis.Causes[0].ID
 	assert.Contains(t, []string{"hose-swollen", "port-closed"}, first, "seen there, it counts here")
 	could := record.Draft{Item: record.ReadPlace("port"), Says: &acts.Outcome{Outcome: "could-not"}}

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/record"
 )
@@ -98,7 +99,28 @@ func TestEveryRouteComesHome(t *testing.T) {
 				b.walkUntil("")
 				assert.True(t, b.ledger.Rebuild.Place.Closed)
 				assert.Empty(t, record.NotBack(b.ledger.State()))
+				if share == "full" {
+					everyCalculatorAnswered(t, b)
+				}
 			})
+		}
+	}
+}
+
+// everyCalculatorAnswered: no binding starves on a full sheet, and nothing had to be
+// accepted as it is.
+func everyCalculatorAnswered(t *testing.T, b *bench) {
+	answered := map[string]string{}
+	for _, e := range b.ledger.Entries {
+		assert.NotEqual(t, acts.Accept{}.Name(), e.Act, e.Step)
+		if e.Method != "" {
+			answered[e.Step] = e.Method
+		}
+	}
+	for _, step := range b.ledger.Plan.Steps {
+		if step.Kind == book.Measure && !b.ledger.State().IsSkipped(step) {
+			assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s",
+				step.ID, step.Measure.Calc)
 		}
 	}
 }

@@ -106,8 +106,13 @@ func TestNobodyIsAskedTwice(t *testing.T) {
 	} {
 		items := o.step(route, "drive-before").Items
 		for _, test := range tests {
-			assert.True(t, slices.ContainsFunc(items, func(i book.Item) bool { return i.Test == test && len(i.Outcomes) > 1 }),
-				"%s: %s", route, test)
+			assert.True(
+				t,
+				slices.ContainsFunc(items, func(i book.Item) bool { return i.Test == test && len(i.Outcomes) > 1 }),
+				"%s: %s",
+				route,
+				test,
+			)
 		}
 	}
 }

@@ -294,8 +294,10 @@ func TestClutchesNameTheBadField(t *testing.T) {
 	bad.Inner = mm(300)
 	_, err := Capacity(CapacityIn{Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"), Options: []Lining{bad}})
 	require.ErrorContains(t, err, "options[0].inner_diameter: 300 mm inside 228 mm")
-	_, err = Release(ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, Fork: new(1.0), Diaphragm: new(3.0), Faces: 2,
-		Required: mm(0.5), Master: mm(19)})
+	_, err = Release(
+		ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, Fork: new(1.0), Diaphragm: new(3.0), Faces: 2,
+			Required: mm(0.5), Master: mm(19)},
+	)
 	require.ErrorContains(t, err, "free_play")
 	require.ErrorContains(t, err, "one bore is missing")
 	_, err = FreePlay(PlayIn{Measured: mm(10), Min: mm(30), Max: mm(20), Pitch: mm(1), Ratio: 5})

@@ -13,19 +13,19 @@ import (
 // ReleaseIn is the chain from pedal to pressure plate. Backwards: the lift
 // that a symptom implies, or the travel lost to air.
 type ReleaseIn struct {
-	Pedal     Length  `json:"pedal_travel"`
-	FreePlay  Length  `json:"free_play"`
-	PedalX    float64 `json:"pedal_ratio"`            // pedal over push rod
-	Master    Length  `json:"master_bore,omitzero"`   // hydraulics; both or neither
-	Slave     Length  `json:"slave_bore,omitzero"`    //
+	Pedal    Length  `json:"pedal_travel"`
+	FreePlay Length  `json:"free_play"`
+	PedalX   float64 `json:"pedal_ratio"`          // pedal over push rod
+	Master   Length  `json:"master_bore,omitzero"` // hydraulics; both or neither
+	Slave    Length  `json:"slave_bore,omitzero"`  //
 	// Fork is outer over inner arm, Diaphragm bearing travel over lift. A missing one
 	// ends the answer where it is needed: the slave's travel is worked out without both.
 	Fork      *float64 `json:"fork_ratio,omitempty"`
 	Diaphragm *float64 `json:"diaphragm_ratio,omitempty"`
-	Faces     int     `json:"faces"`                  // 2 per disc
-	Required  Length  `json:"required_per_face"`      // clearance wanted at each face
-	Most      Length  `json:"most_per_face,omitzero"` // beyond it the diaphragm is overstroked
-	Seen      Length  `json:"slave_travel,omitzero"`  // measured at the slave: tells lost fluid
+	Faces     int      `json:"faces"`                  // 2 per disc
+	Required  Length   `json:"required_per_face"`      // clearance wanted at each face
+	Most      Length   `json:"most_per_face,omitzero"` // beyond it the diaphragm is overstroked
+	Seen      Length   `json:"slave_travel,omitzero"`  // measured at the slave: tells lost fluid
 }
 
 // ReleaseOut is the answer.
@@ -144,7 +144,8 @@ func (in ReleaseIn) halfway(out ReleaseOut, slave Length) string {
 
 // ReleaseMethod is Release as the catalogue lists it.
 var ReleaseMethod = calculator.Define(examples, calculator.About{
-	Name: "clutch-release", Version: 3,
+	Name:    "clutch-release",
+	Version: 3,
 	Purpose: "whether the pedal lifts the plate far enough, and what is lost on the way",
 	Formula: "(pedal − free play)/pedal ratio·(Dm/Ds)²/fork/diaphragm/faces",
 	Assumes: "rigid levers, fluid without air; a measured slave travel tells the fluid that is lost; without fork or finger ratio the slave's travel is the answer",
@@ -157,7 +158,7 @@ func (in ReleaseIn) levers(c *input.Checks) (levers chain, area float64) {
 		pedalX:     input.Number(c, "pedal_ratio", in.PedalX, 0.5, 20),
 		forkX:      input.Number(c, "fork_ratio", input.OrNumber(in.Fork, 1), 0.3, 10),
 		diaphragmX: input.Number(c, "diaphragm_ratio", input.OrNumber(in.Diaphragm, 1), 0.5, 20),
-		gain: 1, faces: float64(in.Faces),
+		gain:       1, faces: float64(in.Faces),
 	}
 	if in.Faces < 1 || in.Faces > 40 {
 		c.Add("faces", "1 to 40; two per disc", "%d faces", in.Faces)

@@ -24,6 +24,9 @@ const known = new Map<string, number>();
 /** What an entry is called on record by now, where it was on its way when it was touched. */
 export const recordName = (id: string) => outbox.nameOf(id);
 
+/** An entry that is not on record yet: nothing can be done with it there. */
+export const isOnItsWay = (id: string) => outbox.list().waiting.some((w) => w.key === id);
+
 const saySame = (a: Draft, b: Draft) =>
   JSON.stringify({ ...a, spent: 0 }) === JSON.stringify({ ...b, spent: 0 });
 

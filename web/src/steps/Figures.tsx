@@ -7,6 +7,7 @@ import { useSession } from "../data/session";
 import { Fault } from "../parts/Fault";
 import { useKey } from "../parts/keys";
 import { later } from "../parts/later";
+import { isOnItsWay, recordName } from "../parts/saying";
 import type { FormProps } from "./FigureForm";
 import type { StepProps } from "./props";
 
@@ -113,8 +114,9 @@ export function NewerSheet({ view, plan, say }: StepProps) {
 function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
   const leads = useSession().data?.person.role === "lead";
   const keep = useKeepFigure(rebuild);
-  const put = () => keep.mutate(figure.entry ?? "");
-  const can = leads && figure.origin !== "not-known";
+  const entry = recordName(figure.entry ?? "");
+  const put = () => keep.mutate(entry);
+  const can = leads && figure.origin !== "not-known" && !isOnItsWay(entry);
   const where = figure.of === "vehicle" ? "to the vehicle" : "to the spec sheet";
   useKey("keep", `save ${where}: ${figure.called}`, put, can && !keep.isSuccess);
   if (!can) return null;

@@ -4,7 +4,7 @@ import { render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { type ReactElement, type ReactNode, useState } from "react";
 import { vi } from "vitest";
-import type { Unit } from "../model/types";
+import type { Person, Unit } from "../model/types";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
 
@@ -27,11 +27,11 @@ function Stage({ cache, help, children }: { cache: QueryClient; help: () => void
   );
 }
 
-/** Shows a part as a screen would, with a hand that types and presses. */
-export function stage(part: ReactElement) {
+/** Shows a part as a screen would, to whoever is signed in, with a hand that types and presses. */
+export function stage(part: ReactElement, session: { person: Partial<Person> } | null = null) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
   cache.setQueryData(["units"], units);
-  cache.setQueryData(["session"], null);
+  cache.setQueryData(["session"], session);
   cache.setQueryData(["catalogue"], { labels: {}, calculators: [] });
   const help = vi.fn();
   const on = (p: ReactElement) => (

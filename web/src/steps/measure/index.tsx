@@ -45,7 +45,7 @@ export default function MeasureStep(p: Props) {
         onTyping={setDraft}
         errorAt={errorAt}
       />
-      {view.before && <MeasuredBefore all={view.before} />}
+      <MeasuredBefore {...p} />
       {view.packs && trial && <Pack {...p} packs={view.packs} trial={trial} />}
       {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} error={errorAt("")} />}
       {reckoned && <Fault error={error} typing />}
@@ -202,17 +202,20 @@ function Before({ trials }: { trials: Trial[] }) {
 }
 
 /** What the same measured before it came apart, and in the unit's rebuilds before this one. */
-const MeasuredBefore = ({ all }: { all: NonNullable<Props["view"]["before"]> }) => (
-  <ul aria-label="Measured before" className="border-l-4 border-hair pl-3 mt-3.5 text-note">
-    {all.map((m) => (
-      <li key={`${m.number} ${m.found} ${m.ask}`} className="flex flex-wrap gap-x-3">
-        <span className="text-quiet">{m.found ? "Before it came apart" : `In ${m.number}`}</span>
-        {m.text && <span>{m.text}</span>}
-        <span className="font-mono">{m.says}</span>
-      </li>
-    ))}
-  </ul>
-);
+function MeasuredBefore({ view: { before } }: Props) {
+  if (!before) return null;
+  return (
+    <ul aria-label="Measured before" className="border-l-4 border-hair pl-3 mt-3.5 text-note">
+      {before.map((m) => (
+        <li key={`${m.number} ${m.found} ${m.ask}`} className="flex flex-wrap gap-x-3">
+          <span className="text-quiet">{m.found ? "Before it came apart" : `In ${m.number}`}</span>
+          {m.text && <span>{m.text}</span>}
+          <span className="font-mono">{m.says}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 /** A step that works itself out from sheet and record alone. */
 function Reckon({ say, says, done, ready }: Props & { says: unknown; done: boolean; ready: boolean }) {

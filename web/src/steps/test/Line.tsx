@@ -25,7 +25,7 @@ export function Line(p: LineProps) {
       >
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
-          {item.known && <p className="text-quiet text-note mb-1.5">Already known. {item.known}.</p>}
+          <Known says={item.known} />
           <Hazards {...p} held={hand.waits} onRead={hand.read} />
           {item.value && <ValueLine {...p} />}
           {item.answers.length > 0 && !(item.value && hand.entry?.body.value) && (
@@ -39,6 +39,10 @@ export function Line(p: LineProps) {
     </li>
   );
 }
+
+/** What an earlier step found out by the same test. */
+const Known = ({ says }: { says: string | undefined }) =>
+  says ? <p className="text-quiet text-note mb-1.5">Already known. {says}.</p> : null;
 
 type Hand = ReturnType<typeof useAnswer>;
 type HandProps = LineProps & { hand: Hand };
