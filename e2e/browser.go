@@ -83,7 +83,7 @@ func (p *Person) SignIn(login string) {
 		}
 		time.Sleep(time.Second)
 	}
-	p.See("Sign out")
+	p.Role("button", "Sign out")
 }
 
 // within is a page whose waits end after a minute: a busy machine takes its time.
@@ -127,7 +127,15 @@ func (p *Person) click(what, js string, args ...any) {
 	p.fail(what, err)
 }
 
-// See waits until the words stand on the page.
+// Role waits until something with this role is there by this name, or by one that begins so.
+func (p *Person) Role(role, name string) {
+	p.wait("the "+role+" "+name, `(role, name) => {
+		const by = { heading: 'h1, h2, h3', button: 'button', link: 'a[href]', option: '[role=option]', radio: '[role=radio]' };
+		return [...document.querySelectorAll(by[role])].some(e => (e.ariaLabel ?? e.innerText).replace(/\s+/g, ' ').trim().startsWith(name));
+	}`, role, name)
+}
+
+// See waits until the words stand on the page: for what a page says, not for where one is.
 func (p *Person) See(words string) {
 	p.wait(fmt.Sprintf("%q", words), `words => document.body.innerText.includes(words)`, words)
 }

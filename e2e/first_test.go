@@ -25,7 +25,7 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	p, way := fresh(t)
 	lead := visit(t, way)
 	lead.base = p.Base
-	lead.See("You will be the first lead")
+	lead.Role("heading", "A new workshop")
 	lead.axe(t, "first run")
 	for _, field := range [][2]string{
 		{"Workshop name, as printed on paper", "Slipway garage"}, {"Hourly rate", "58"},
@@ -40,7 +40,7 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	lead.See("is no time zone")
 	lead.Type("Time zone", "Europe/Lisbon")
 	lead.Press("Start the workshop")
-	lead.See("No rebuilds in the shop")
+	lead.Role("heading", "Board")
 	lead.See("Tove Lind")
 	lead.MustReload()
 	lead.See("Tove Lind")
@@ -56,12 +56,12 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	lead.See("signs in as odo")
 	lead.axe(t, "people")
 	odo := signIn(t, p.Base, "odo")
-	odo.See("No rebuilds in the shop")
+	odo.Role("heading", "Board")
 	odo.takesInByKeyboard(t)
 	lead.finishesWithNoSheet(t)
 
 	late := visit(t, way)
-	late.See("Sign-in name")
+	late.Field("Sign-in name")
 	said, err := Run(bin, p.Dir, nil, "verify")
 	require.NoError(t, err)
 	assert.Contains(t, said, "1 rebuild")
@@ -96,7 +96,7 @@ func (p *Person) opensTheShop(shop, name, login, password string) {
 		p.Type(field[0], field[1])
 	}
 	p.Press("Start the workshop")
-	p.See("No rebuilds in the shop")
+	p.Role("heading", "Board")
 }
 
 // takesInByKeyboard takes in a unit nobody has a sheet for, of somebody who was
@@ -111,10 +111,10 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	}
 	write := p.MustInsertText
 	press('o')
-	p.See("Who, what, why, by when")
+	p.Role("heading", "Who, what, why, by when")
 	p.focused("Customer")
 	write("Nora Quill")
-	p.See("New customer:")
+	p.Role("option", "New customer:")
 	press(input.Enter)
 	p.focused("Name")
 	press(input.Tab)
@@ -122,7 +122,7 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	press(input.Enter)
 	p.focused("Vehicle")
 	write("Old lorry")
-	p.See("“Old lorry”")
+	p.Role("option", "New vehicle: “Old lorry”")
 	press(input.Enter)
 	p.focused("Vehicle name, as you call it")
 	press(input.Tab)
@@ -137,7 +137,7 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	press(input.Tab, input.Tab, input.Space, input.Tab)
 	p.focused("Unit")
 	write("Grim")
-	p.See("“Grim”")
+	p.Role("option", "New kind of unit: “Grim”")
 	press(input.Enter)
 	p.focused("Unit type or family")
 	p.See("manual gearbox")
@@ -152,7 +152,7 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	p.focused("Promised for")
 	write("+12")
 	press(input.Enter)
-	p.See("Vehicle and unit")
+	p.Role("heading", "Vehicle and unit")
 	p.See("Nora Quill")
 	assert.Less(t, pressed, 60, "keys beyond the words")
 }

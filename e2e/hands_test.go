@@ -177,7 +177,7 @@ func TestEightTabsShareOneStream(t *testing.T) {
 	ilva.See("0.605 mm")
 
 	ilva.Press("Board") // where nothing is told of a step
-	ilva.See("In the shop")
+	ilva.Role("button", "In the shop")
 	tabs[3].read("0.595 mm")
 	ilva.within().MustNavigateBack()
 	ilva.See("0.595 mm")

@@ -20,14 +20,14 @@ func TestALeadLooksAfterTheShop(t *testing.T) {
 	lead.See("Saved.")
 
 	lead.Go("/gauges")
-	lead.See("Add a gauge")
+	lead.Role("heading", "Add a gauge")
 	lead.Type("Name, as it appears in the record", "Dial indicator no. 9")
 	lead.Type("Smallest division", "0.01 mm")
 	lead.Press("Save")
 	lead.See("Dial indicator no. 9")
 
 	lead.Go("/drawers")
-	lead.See("Count a drawer")
+	lead.Role("heading", "Count a drawer")
 	lead.within().MustElement("#column").MustInput("0.54 mm 3\n0.58 mm 2")
 	lead.See("2 of 2 lines with a size and a number")
 	lead.Type("Drawer", "Pinion shims")
@@ -59,7 +59,7 @@ func TestALeadChangesARoute(t *testing.T) {
 	lead.See("Inspect every part: left out")
 	odo := signIn(t, p.Base, "odo")
 	odo.Go("/routes/transfer-case-dog")
-	odo.See("Seal the cover")
+	odo.Role("heading", "Seal the cover")
 	odo.SeeNot("Save as version")
 }
 
@@ -112,7 +112,7 @@ func TestATabletAsksWhoIsThere(t *testing.T) {
 	bench.Go("/account")
 	bench.Type("Name for this bench tablet", "By the press")
 	bench.Press("Make bench tablet")
-	bench.See("Who is at the bench?")
+	bench.Role("heading", "Who is at the bench?")
 	bench.axe(t, "who is at the bench")
 	bench.Press("Odo Marrin")
 	for _, figure := range "5073" {
@@ -124,10 +124,10 @@ func TestATabletAsksWhoIsThere(t *testing.T) {
 		bench.press(input.Key(figure))
 	}
 	bench.Enter()
-	bench.See("In the shop")
+	bench.Role("button", "In the shop")
 	bench.See("Odo Marrin")
 	bench.Press("Sign out")
-	bench.See("Who is at the bench?")
+	bench.Role("heading", "Who is at the bench?")
 }
 
 // touch touches a member or a shaft in the drawing.

@@ -20,7 +20,7 @@ const finished = "Observatory six-wheel truck"
 // row shows, joined by commas, tell which.
 func (p *Person) rebuildPath(vehicle string) string {
 	p.Go("/")
-	p.See("In the shop")
+	p.Role("button", "In the shop")
 	return p.follow(vehicle)
 }
 
@@ -190,7 +190,7 @@ func TestKeysAndHelp(t *testing.T) {
 	ilva.Go(ilva.rebuildPath("Heritage fire pump, Holm VT") + "/sealant")
 	ilva.at("sealant")
 	ilva.Keyboard.MustType('?')
-	ilva.See("Keys on this page")
+	ilva.Role("heading", "Keys on this page")
 	ilva.See("next step")
 	ilva.axe(t, "keys")
 	ilva.Press("Close")
@@ -272,7 +272,7 @@ func (p *Person) newRebuild() string {
 	p.Type("Complaint", "Bangs under load.")
 	p.typeDay("Promised for", time.Now().AddDate(0, 0, 7))
 	p.Press("Open the rebuild")
-	p.See("Vehicle and unit")
+	p.Role("heading", "Vehicle and unit")
 	return strings.Join(strings.SplitN(p.MustEval(`() => location.pathname`).String(), "/", 4)[:3], "/")
 }
 
@@ -312,7 +312,7 @@ func TestAPersonLooksAfterHisAccount(t *testing.T) {
 	here.Press("Sign this one out")
 	here.SeeNot("Sign this one out")
 	there.MustReload()
-	there.See("Sign-in name")
+	there.Field("Sign-in name")
 	here.Type("Current password", Password)
 	here.Type("New password", "1234567890")
 	here.Press("Change password")
@@ -322,7 +322,7 @@ func TestAPersonLooksAfterHisAccount(t *testing.T) {
 	here.See("Password changed.")
 	here.axe(t, "changed password")
 	here.Press("Sign out")
-	here.See("Sign-in name")
+	here.Field("Sign-in name")
 }
 
 // The first page loads little: under 120 kB of scripts as sent and under 60 kB
@@ -331,7 +331,7 @@ func TestTheFirstLoadIsSmall(t *testing.T) {
 	t.Parallel()
 	p := lookOnly(t)
 	ilva := signIn(t, p.Base, "ilva")
-	ilva.See("In the shop")
+	ilva.Role("button", "In the shop")
 	sent := func(pick string) int {
 		return ilva.MustEval(`async pick => {
 			await document.fonts.ready;

@@ -29,7 +29,9 @@ func quantitiesIn(v any, change func(value float64, u *quantity.Unit) any) any {
 		}
 		out := map[string]any{}
 		for _, name := range slices.Sorted(maps.Keys(x)) { // in one order: what fails once fails again
-			out[name] = quantitiesIn(x[name], change)
+			if out[name] = x[name]; name != "text" { // a text as a gauge sent it stays
+				out[name] = quantitiesIn(x[name], change)
+			}
 		}
 		return out
 	case []any:

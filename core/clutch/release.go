@@ -18,14 +18,13 @@ type ReleaseIn struct {
 	PedalX   float64 `json:"pedal_ratio"`          // pedal over push rod
 	Master   Length  `json:"master_bore,omitzero"` // hydraulics; both or neither
 	Slave    Length  `json:"slave_bore,omitzero"`  //
-	// Fork is outer over inner arm, Diaphragm bearing travel over lift. A missing one
-	// ends the answer where it is needed: the slave's travel is worked out without both.
-	Fork      *float64 `json:"fork_ratio,omitempty"`
-	Diaphragm *float64 `json:"diaphragm_ratio,omitempty"`
-	Faces     int      `json:"faces"`                  // 2 per disc
-	Required  Length   `json:"required_per_face"`      // clearance wanted at each face
-	Most      Length   `json:"most_per_face,omitzero"` // beyond it the diaphragm is overstroked
-	Seen      Length   `json:"slave_travel,omitzero"`  // measured at the slave: tells lost fluid
+	// A ratio that is missing ends the answer where it is needed.
+	Fork      *float64 `json:"fork_ratio,omitempty"`      // outer arm over inner
+	Diaphragm *float64 `json:"diaphragm_ratio,omitempty"` // bearing travel over lift
+	Faces     int      `json:"faces"`                     // 2 per disc
+	Required  Length   `json:"required_per_face"`         // clearance wanted at each face
+	Most      Length   `json:"most_per_face,omitzero"`    // beyond it the diaphragm is overstroked
+	Seen      Length   `json:"slave_travel,omitzero"`     // measured at the slave: tells lost fluid
 }
 
 // ReleaseOut is the answer.

@@ -4,6 +4,7 @@ package text
 
 import (
 	"fmt"
+	"strings"
 	"unicode"
 	"unicode/utf8"
 
@@ -39,3 +40,12 @@ const Accepted = "letters, figures and signs, tabs and line breaks"
 
 // Length of a text in characters, as people count.
 func Length(s string) int { return utf8.RuneCountInString(s) }
+
+// List says words as one would aloud: "1, 2 and 3".
+func List(words []string) string {
+	last := len(words) - 1
+	if last < 1 {
+		return strings.Join(words, "")
+	}
+	return strings.Join(words[:last], ", ") + " and " + words[last]
+}

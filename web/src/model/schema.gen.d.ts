@@ -404,6 +404,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * how far to shift and turn the linkage's clamp so that the lever stands clear of its stops in every gear
+         * @description How far to shift and turn the linkage's clamp so that the lever stands clear of its stops in every gear. For everyone who is signed in.
+         */
+        post: operations["calc-gate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/gauge-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * what a gauge has sent line by line, and where its reading came to rest
+         * @description What a gauge has sent line by line, and where its reading came to rest. For everyone who is signed in.
+         */
+        post: operations["calc-gauge-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/gear-matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * which gear's ring, thrust washer, fork pad or detent spring is worn, by what was measured at each gear
+         * @description Which gear's ring, thrust washer, fork pad or detent spring is worn, by what was measured at each gear. For everyone who is signed in.
+         */
+        post: operations["calc-gear-matrix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/gearing": {
         parameters: {
             query?: never;
@@ -3116,10 +3176,11 @@ export interface components {
         };
         /** @description ReleaseIn is the chain from pedal to pressure plate. Backwards: the lift that a symptom implies, or the travel lost to air. */
         ClutchReleaseIn: {
+            /** @description bearing travel over lift */
             diaphragm_ratio?: null | number;
             /** @description 2 per disc */
             faces: number;
-            /** @description Fork is outer over inner arm, Diaphragm bearing travel over lift. A missing one ends the answer where it is needed: the slave's travel is worked out without both. */
+            /** @description A ratio that is missing ends the answer where it is needed. */
             fork_ratio?: null | number;
             /** @description free play */
             free_play: components["schemas"]["Length"] | string;
@@ -5059,6 +5120,48 @@ export interface components {
             /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description GateIn is a gate measured gear by gear, and what moves the lever in it: its arms, or what a trial of the clamp has shown. */
+        GateIn: {
+            /** @description of the rod's cross arm */
+            arm?: components["schemas"]["Length"] | string;
+            /** @description the gears */
+            gears: components["schemas"]["GearingGateGear"][];
+            /** @description length of the lever */
+            lever?: components["schemas"]["GearingGateLever"];
+            /** @description that a lever needs; without it there is no verdict */
+            min_gap?: components["schemas"]["Length"] | string;
+            /** @description lever's travel over the rod's, by a trial */
+            per_shift?: null | number;
+            /** @description lever's travel across for a degree of the rod, by a trial */
+            per_turn_deg?: components["schemas"]["Length"] | string;
+            /** @description the clamp holds only multiples of it */
+            shift_step?: components["schemas"]["Length"] | string;
+            /** @description likewise of a turn */
+            turn_step_deg?: null | number;
+        };
+        /** @description GateOut is the clamp's move that evens the gaps. */
+        GateOut: {
+            /** @description calculator and version */
+            method: string;
+            /** @description what it would leave */
+            predicted: components["schemas"]["GearingGateGaps"][];
+            /** @description it in words */
+            says: string;
+            /** @description of the rod; above nought the lever goes forward */
+            shift?: components["schemas"]["Length"];
+            /** @description of all gaps after the move */
+            smallest: components["schemas"]["Length"];
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description and after the move */
+            spread_after: components["schemas"]["GearingGateSpread"];
+            /** @description largest less smallest gap as read */
+            spread_before: components["schemas"]["GearingGateSpread"];
+            /** @description of the rod; above nought the lever goes to the right */
+            turn_deg?: null | number;
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
+        };
         /** @description Gauge is an instrument of the shop with the day its calibration is due. */
         Gauge: {
             /** @description a day; empty: never */
@@ -5077,6 +5180,38 @@ export interface components {
             repeatability?: components["schemas"]["Quantity"];
             /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
+        };
+        /** @description GaugeLinesIn is what a gauge has sent: as one text, or line by line with the moments. */
+        GaugeLinesIn: {
+            /** @description its lines */
+            lines?: components["schemas"]["MetrologyTimedLine"][];
+            /** @description missing: one in the last digit */
+            resolution?: components["schemas"]["Quantity"] | string;
+            /** @description the text */
+            text?: string;
+            /** @description of bare numbers, which are rubbish without it */
+            unit?: string;
+        };
+        /** @description GaugeLinesOut is what the lines say. */
+        GaugeLinesOut: {
+            /** @description calculator and version */
+            method: string;
+            /** @description lines beyond what the gauge can show */
+            over: number;
+            /** @description the readings, in their order */
+            readings: components["schemas"]["MetrologyLineReading"][];
+            /** @description lines that could not be read */
+            rubbish: components["schemas"]["MetrologyRubbishLines"];
+            /** @description it in words */
+            says: string;
+            /** @description what became of it: done, advised, refused */
+            settled: components["schemas"]["MetrologySettledValue"][];
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description marks of a whole turn */
+            turns: number;
+            /** @description and below it */
+            under: number;
         };
         /** @description GaugeSaid is how it is with a gauge from now on; without an id it is a new one. */
         GaugeSaid: {
@@ -5125,6 +5260,30 @@ export interface components {
             /** @description the kinds there are */
             kinds: string[];
         };
+        /** @description GearMatrixIn is a gearbox measured gear by gear. */
+        GearMatrixIn: {
+            /** @description the gears */
+            gears: components["schemas"]["GearingMeasuredGear"][];
+            /** @description limits, by name */
+            limits?: components["schemas"]["GearingGearLimits"];
+            /** @description U at 95 %, of a reading of each kind */
+            uncertainty?: components["schemas"]["GearingGearFigures"];
+        };
+        /** @description GearMatrixOut is the answer: what matters most comes first. */
+        GearMatrixOut: {
+            /** @description the figures that are asked for, in their order */
+            asks: components["schemas"]["GearingGearAsk"][];
+            /** @description gears by states, or bolts by passes */
+            cells: components["schemas"]["GearingGearCell"][];
+            /** @description calculator and version */
+            method: string;
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description of all that was measured */
+            verdict: components["schemas"]["Verdict"];
+        };
         /** @description Bearing by its geometry. */
         GearingBearing: {
             /**
@@ -5148,6 +5307,57 @@ export interface components {
             /** @description speed */
             speed: components["schemas"]["Speed"];
         };
+        /** @description ForceLimits are the same of a force. */
+        GearingForceLimits: {
+            /** @description lower limit */
+            lower?: components["schemas"]["Force"] | string;
+            /** @description as new, or the new one */
+            new?: components["schemas"]["Force"] | string;
+            /** @description upper limit */
+            upper?: components["schemas"]["Force"] | string;
+        };
+        /** @description GateGaps are the gaps of a gear after the move. */
+        GearingGateGaps: {
+            /** @description lever to the stop at its side */
+            across?: components["schemas"]["Length"];
+            /** @description lever to the stop at its end */
+            along: components["schemas"]["Length"];
+            /** @description name of the gear */
+            gear: string;
+        };
+        /** @description GateGear is the gap that was read with a gear in. */
+        GearingGateGear: {
+            /** @description lever to the stop at that side */
+            across?: components["schemas"]["Length"] | string;
+            /** @description lever to the stop at that end; below nought it strikes first */
+            along: components["schemas"]["Length"] | string;
+            /**
+             * @description where the lever stands
+             * @enum {string}
+             */
+            end: "front" | "rear";
+            /** @description name of the gear */
+            gear: string;
+            /**
+             * @description of the gate; needed with across
+             * @enum {string}
+             */
+            side?: "left" | "right";
+        };
+        /** @description GateLever is the lever's two arms. */
+        GearingGateLever: {
+            /** @description pivot to where the gap is read */
+            above: components["schemas"]["Length"] | string;
+            /** @description pivot to the rod */
+            below: components["schemas"]["Length"] | string;
+        };
+        /** @description GateSpread is the largest less the smallest gap, each way. */
+        GearingGateSpread: {
+            /** @description of the gaps to left and right */
+            across?: components["schemas"]["Length"];
+            /** @description of the gaps to front and rear */
+            along: components["schemas"]["Length"];
+        };
         /** @description Gear is a ratio, or the tooth pairs it is made of (driven over driving). */
         GearingGear: {
             /** @description its name */
@@ -5159,6 +5369,60 @@ export interface components {
             ratio?: number;
             /** @description [driving, driven] in the order of the torque */
             teeth?: number[][];
+        };
+        /** @description GearAsk is a part that is asked for, and the gears that ask for it. */
+        GearingGearAsk: {
+            /** @description the gears */
+            gears: string[];
+            /**
+             * @description id of the part
+             * @enum {string}
+             */
+            part: "ring" | "thrust_washer" | "fork_pad" | "detent_spring";
+        };
+        /** @description GearCell is one figure of one gear, judged. */
+        GearingGearCell: {
+            /**
+             * @description the figures that are asked for, in their order
+             * @enum {string}
+             */
+            asks?: "ring" | "thrust_washer" | "fork_pad" | "detent_spring" | "wrong_part" | "read_again" | "limit";
+            /** @description name of the gear */
+            gear: string;
+            /** @description 100 as new, 0 at the worn limit */
+            life_percent?: null | number;
+            /**
+             * @description missing where there is no limit
+             * @enum {string}
+             */
+            verdict?: "in" | "out" | "undecided" | "not_measured";
+            /**
+             * @description what was measured or compared
+             * @enum {string}
+             */
+            what: "synchro_gap" | "float" | "fork_clearance" | "detent";
+        };
+        /** @description GearFigures is a figure of each kind that is measured at a gear; each may be missing. */
+        GearingGearFigures: {
+            /** @description pull at the rod that leaves the gear */
+            detent?: components["schemas"]["Force"] | string;
+            /** @description of the gear along its shaft */
+            float?: components["schemas"]["Length"] | string;
+            /** @description between fork and the groove of its sleeve */
+            fork_clearance?: components["schemas"]["Length"] | string;
+            /** @description between ring and gear, ring pressed on its cone */
+            synchro_gap?: components["schemas"]["Length"] | string;
+        };
+        /** @description GearLimits are the spec sheet's. */
+        GearingGearLimits: {
+            /** @description wears down to lower */
+            detent?: components["schemas"]["GearingForceLimits"];
+            /** @description wears up to upper */
+            float?: components["schemas"]["GearingLengthLimits"];
+            /** @description wears up to upper */
+            fork_clearance?: components["schemas"]["GearingLengthLimits"];
+            /** @description wears down to lower */
+            synchro_gap?: components["schemas"]["GearingLengthLimits"];
         };
         /** @description GearOut is one gear in one range. */
         GearingGearOut: {
@@ -5226,6 +5490,28 @@ export interface components {
              * @enum {string}
              */
             units?: "metric" | "inch" | "both";
+        };
+        /** @description LengthLimits are what a length is as new and where it ends; each may be missing. */
+        GearingLengthLimits: {
+            /** @description lower limit */
+            lower?: components["schemas"]["Length"] | string;
+            /** @description as new, or the new one */
+            new?: components["schemas"]["Length"] | string;
+            /** @description upper limit */
+            upper?: components["schemas"]["Length"] | string;
+        };
+        /** @description MeasuredGear is what was measured at a gear. */
+        GearingMeasuredGear: {
+            /** @description pull at the rod that leaves the gear */
+            detent?: components["schemas"]["Force"] | string;
+            /** @description of the gear along its shaft */
+            float?: components["schemas"]["Length"] | string;
+            /** @description between fork and the groove of its sleeve */
+            fork_clearance?: components["schemas"]["Length"] | string;
+            /** @description name of the gear */
+            gear: string;
+            /** @description between ring and gear, ring pressed on its cone */
+            synchro_gap?: components["schemas"]["Length"] | string;
         };
         /** @description GearingOut is the answer. */
         GearingOut: {
@@ -5713,6 +5999,51 @@ export interface components {
             repeatability?: components["schemas"]["Quantity"] | string;
             /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"] | string;
+        };
+        /** @description LineReading is a reading of the stream. */
+        MetrologyLineReading: {
+            /** @description seconds */
+            at?: null | number;
+            /** @description from 1 */
+            line: number;
+            /**
+             * @description how it stands: locked, open, held, done
+             * @enum {string}
+             */
+            status?: "ok" | "hold" | "low-battery";
+            /** @description part of a turn, 0 up to 1 */
+            turn?: null | number;
+            /** @description the value */
+            value: components["schemas"]["Quantity"];
+        };
+        /** @description RubbishLines counts what could not be read. */
+        MetrologyRubbishLines: {
+            /** @description how many */
+            count: number;
+            /** @description its line, from 1 */
+            first?: number;
+        };
+        /** @description SettledValue is a moment at which the readings had come to rest. */
+        MetrologySettledValue: {
+            /**
+             * Format: double
+             * @description when, UTC; or the place it stands at
+             */
+            at: number;
+            /** @description how many readings */
+            n: number;
+            /** @description mean of the last 0.4 s */
+            value: components["schemas"]["Quantity"];
+        };
+        /** @description TimedLine is a line and when it came, in seconds. */
+        MetrologyTimedLine: {
+            /**
+             * Format: double
+             * @description when, UTC; or the place it stands at
+             */
+            at: number;
+            /** @description the text */
+            text: string;
         };
         /**
          * Format: typed
@@ -7139,7 +7470,7 @@ export interface components {
             width: number;
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["WeighedResult"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["WeighedResult"];
         /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
             /** @description the most backlash allowed */
@@ -9597,6 +9928,12 @@ export interface components {
             fluid?: components["schemas"]["FluidOut"];
             /** @description how many flats of the adjuster bring pedal or cable to its free play */
             "free-play"?: components["schemas"]["FreePlayOut"];
+            /** @description how far to shift and turn the linkage's clamp so that the lever stands clear of its stops in every gear */
+            gate?: components["schemas"]["GateOut"];
+            /** @description what a gauge has sent line by line, and where its reading came to rest */
+            "gauge-lines"?: components["schemas"]["GaugeLinesOut"];
+            /** @description which gear's ring, thrust washer, fork pad or detent spring is worn, by what was measured at each gear */
+            "gear-matrix"?: components["schemas"]["GearMatrixOut"];
             /** @description what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set */
             gearing?: components["schemas"]["GearingOut"];
             /** @description how warm a bearing or gear must be to drop on */
@@ -11010,6 +11347,261 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FreePlayOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "gears": [
+                 *         {
+                 *           "gear": "1",
+                 *           "end": "front",
+                 *           "side": "left",
+                 *           "along": "3.0 mm",
+                 *           "across": "2.0 mm"
+                 *         },
+                 *         {
+                 *           "gear": "2",
+                 *           "end": "rear",
+                 *           "side": "left",
+                 *           "along": "7.5 mm",
+                 *           "across": "2.5 mm"
+                 *         },
+                 *         {
+                 *           "gear": "3",
+                 *           "end": "front",
+                 *           "along": "3.5 mm"
+                 *         },
+                 *         {
+                 *           "gear": "4",
+                 *           "end": "rear",
+                 *           "along": "7.0 mm"
+                 *         },
+                 *         {
+                 *           "gear": "5",
+                 *           "end": "front",
+                 *           "side": "right",
+                 *           "along": "3.0 mm",
+                 *           "across": "5.0 mm"
+                 *         },
+                 *         {
+                 *           "gear": "R",
+                 *           "end": "rear",
+                 *           "side": "right",
+                 *           "along": "8.0 mm",
+                 *           "across": "5.5 mm"
+                 *         }
+                 *       ],
+                 *       "min_gap": "3 mm",
+                 *       "lever": {
+                 *         "above": "240 mm",
+                 *         "below": "60 mm"
+                 *       },
+                 *       "arm": "40 mm"
+                 *     }
+                 */
+                "application/json": components["schemas"]["GateIn"];
+            };
+        };
+        responses: {
+            /** @description GateOut is the clamp's move that evens the gaps. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GateOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-gauge-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "lines": [
+                 *         {
+                 *           "at": 0,
+                 *           "text": "+0.118 mm"
+                 *         },
+                 *         {
+                 *           "at": 0.1,
+                 *           "text": "+0.122 mm"
+                 *         },
+                 *         {
+                 *           "at": 0.2,
+                 *           "text": "+0.123 mm"
+                 *         },
+                 *         {
+                 *           "at": 0.3,
+                 *           "text": "+0.123 mm ok"
+                 *         },
+                 *         {
+                 *           "at": 0.4,
+                 *           "text": "+0.124 mm"
+                 *         },
+                 *         {
+                 *           "at": 0.5,
+                 *           "text": "+0.123 mm"
+                 *         },
+                 *         {
+                 *           "at": 0.6,
+                 *           "text": "+0.123 mm"
+                 *         }
+                 *       ],
+                 *       "resolution": "0.001 mm"
+                 *     }
+                 */
+                "application/json": components["schemas"]["GaugeLinesIn"];
+            };
+        };
+        responses: {
+            /** @description GaugeLinesOut is what the lines say. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeLinesOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-gear-matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "gears": [
+                 *         {
+                 *           "gear": "1",
+                 *           "synchro_gap": "0.62 mm",
+                 *           "float": "0.21 mm",
+                 *           "fork_clearance": "0.35 mm",
+                 *           "detent": "62 N"
+                 *         },
+                 *         {
+                 *           "gear": "2",
+                 *           "synchro_gap": "0.44 mm",
+                 *           "float": "0.24 mm",
+                 *           "fork_clearance": "0.58 mm",
+                 *           "detent": "60 N"
+                 *         },
+                 *         {
+                 *           "gear": "3",
+                 *           "synchro_gap": "0.95 mm",
+                 *           "float": "0.18 mm",
+                 *           "fork_clearance": "0.30 mm"
+                 *         },
+                 *         {
+                 *           "gear": "4",
+                 *           "synchro_gap": "0.90 mm",
+                 *           "float": "0.37 mm",
+                 *           "fork_clearance": "0.30 mm"
+                 *         }
+                 *       ],
+                 *       "limits": {
+                 *         "synchro_gap": {
+                 *           "new": "1.10 mm",
+                 *           "lower": "0.50 mm"
+                 *         },
+                 *         "float": {
+                 *           "new": "0.15 mm",
+                 *           "upper": "0.35 mm"
+                 *         },
+                 *         "fork_clearance": {
+                 *           "new": "0.25 mm",
+                 *           "upper": "0.60 mm"
+                 *         },
+                 *         "detent": {
+                 *           "new": "65 N",
+                 *           "lower": "45 N"
+                 *         }
+                 *       },
+                 *       "uncertainty": {
+                 *         "synchro_gap": "0.03 mm",
+                 *         "float": "0.015 mm",
+                 *         "fork_clearance": "0.03 mm",
+                 *         "detent": "3 N"
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["GearMatrixIn"];
+            };
+        };
+        responses: {
+            /** @description GearMatrixOut is the answer: what matters most comes first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearMatrixOut"];
                 };
             };
             401: components["responses"]["Problem401"];
