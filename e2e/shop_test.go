@@ -59,7 +59,7 @@ func TestALeadChangesARoute(t *testing.T) {
 	lead.See("Inspect every part: left out")
 	odo := signIn(t, p.Base, "odo")
 	odo.Go("/routes/transfer-case-dog")
-	odo.Role("heading", "Seal the cover")
+	odo.See("Seal the cover")
 	odo.SeeNot("Save as version")
 }
 

@@ -225,7 +225,7 @@ func TestAFullDiskOfTheOutputIsAnError(t *testing.T) {
 func TestCalcCommand(t *testing.T) {
 	c := command{t, ""}
 	_, err := c.run("", "calc", "nonsense")
-	require.ErrorContains(t, err, "reading-set, end-float")
+	require.ErrorContains(t, err, "reading-set, gauge-lines")
 	said, err := c.run(`{"readings": ["o.1 mm", "2"], "colour": "red"}`, "calc", "reading-set")
 	require.ErrorIs(t, err, errSaid)
 	lines := strings.Split(strings.TrimSpace(said), "\n")

@@ -286,7 +286,7 @@ func (in GearMatrixIn) read() ([]wearBand, error) {
 
 func (f gearFigure) canBe(c *input.Checks, at string, said quantity.Any) {
 	if v := said.SI(); said.IsSaid() && (v < 0 || input.Over(v, f.most)) {
-		c.Add(at, fmt.Sprintf("nought to %s", quantity.Any{Value: f.most / said.Unit.Factor, Unit: said.Unit}),
+		c.Add(at, fmt.Sprintf("0 to %s", quantity.Any{Value: f.most / said.Unit.Factor, Unit: said.Unit}),
 			"%s cannot be", said)
 	}
 }

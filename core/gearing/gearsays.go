@@ -20,7 +20,7 @@ var partWords = map[string]string{
 func (in GearMatrixIn) say(out GearMatrixOut) string {
 	var parts []string
 	for _, a := range out.Asks {
-		parts = append(parts, fmt.Sprintf("renew the %s of %s", partWords[a.Part], text.List(a.Gears)))
+		parts = append(parts, fmt.Sprintf("replace the %s of %s", partWords[a.Part], text.List(a.Gears)))
 	}
 	for _, c := range out.Cells {
 		if c.Asks == "wrong_part" {

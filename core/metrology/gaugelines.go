@@ -199,7 +199,7 @@ func (in GaugeLinesIn) check() (*quantity.Unit, error) {
 	}
 	if in.Resolution.IsSaid() {
 		if v := in.Resolution.DifferenceSI(); !(v > 0) {
-			c.Add("resolution", "more than nought", "%s cannot be", in.Resolution)
+			c.Add("resolution", "more than 0", "%s cannot be", in.Resolution)
 		}
 		if bare != nil && in.Resolution.Unit.Dimension != bare.Dimension {
 			c.Add("resolution", "a "+string(bare.Dimension)+", as the unit is", "%s is none", in.Resolution)
