@@ -133,3 +133,32 @@ func TestNoScreenAsksByName(t *testing.T) {
 		return err
 	}))
 }
+
+// participle is a name that says what was done and not what it does. Words are
+// nouns: what says an agreement may be called agreedWords.
+var participle = regexp.MustCompile(
+	`^[A-Za-z][a-z]*[^e]ed([A-Z]|$)|^(?i:worn|said|told|held|kept|known|given|drawn|taken|shown|done|made|left|` +
+		`bound|sent|gone|seen|built|written|chosen|laid|meant|paid|sold|felt|begun)([A-Z]|$)`,
+)
+
+// A function of the workshop says what it does: check, read, fold, make, open.
+func TestAFunctionSaysWhatItDoes(t *testing.T) {
+	t.Parallel()
+	for _, no := range []string{"worn", "Linked", "said", "unlisted", "measuredAt", "leftBy"} {
+		assert.Regexp(t, participle, no)
+	}
+	for _, yes := range []string{"read", "checkWear", "Need", "feed", "Speed"} {
+		assert.NotRegexp(t, participle, yes)
+	}
+	looked := 0
+	for path, file := range goFiles(t) {
+		for _, d := range file.Decls {
+			if f, is := d.(*ast.FuncDecl); is && strings.HasPrefix(path, "workshop/") &&
+				!strings.HasSuffix(f.Name.Name, "Words") {
+				looked++
+				assert.NotRegexp(t, participle, f.Name.Name, path)
+			}
+		}
+	}
+	assert.Greater(t, looked, 500)
+}

@@ -101,10 +101,10 @@ func layList[T any](into *[]T, raw json.RawMessage) error {
 	return input.Decode(raw, into)
 }
 
-// LaidOver lays what was said of a figure over what stands there, leaf over
+// LayOver lays what was said of a figure over what stands there, leaf over
 // leaf: what is not named stays, and a null takes its leaf away. Nothing is left
 // when the last leaf goes.
-func LaidOver(before, said json.RawMessage) (json.RawMessage, error) {
+func LayOver(before, said json.RawMessage) (json.RawMessage, error) {
 	var old, next any
 	if len(before) > 0 {
 		if err := json.Unmarshal(before, &old); err != nil {

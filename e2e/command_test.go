@@ -12,7 +12,7 @@ func TestASecondStartIsQuickAndKeepsTheData(t *testing.T) {
 	t.Parallel()
 	p := demo(t)
 	require.NoError(t, p.Stop())
-	assert.Contains(t, p.Said(), "Closing.")
+	assert.Contains(t, p.ReadAct(), "Closing.")
 	require.NoError(t, p.Again())
 	said, err := Run(bin, p.Dir, nil, "verify")
 	require.NoError(t, err)

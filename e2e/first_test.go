@@ -80,7 +80,7 @@ func fresh(t *testing.T) (p *Program, way string) {
 		_ = os.RemoveAll(dir)
 	})
 	require.Eventually(t, func() bool {
-		way = regexp.MustCompile(`http://[^\s]+/\?code=\S+\n`).FindString(p.Said())
+		way = regexp.MustCompile(`http://[^\s]+/\?code=\S+\n`).FindString(p.ReadAct())
 		return way != ""
 	}, time.Minute, 50*time.Millisecond, "the program prints the way in")
 	return p, strings.TrimSpace(way)

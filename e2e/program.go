@@ -146,7 +146,7 @@ func (p *Program) Stop() error {
 }
 
 // Said is what the program has printed since it was started.
-func (p *Program) Said() string { return p.out.String() }
+func (p *Program) ReadAct() string { return p.out.String() }
 
 // Pid is the program's process.
 func (p *Program) Pid() int { return p.cmd.Process.Pid }

@@ -96,7 +96,7 @@ func demo(t *testing.T) *Program {
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		assert.NoError(t, p.Stop())
-		if said := p.Said(); t.Failed() {
+		if said := p.ReadAct(); t.Failed() {
 			t.Log("The program's last words:\n" + said[max(0, len(said)-4000):])
 		}
 		_ = os.RemoveAll(dir)
@@ -118,7 +118,7 @@ func picture(t *testing.T) string {
 func TestTheWholeRun(t *testing.T) {
 	t.Parallel()
 	p := demo(t)
-	require.Eventually(t, func() bool { return strings.Contains(p.Said(), "sign in as ilva, password "+Password) },
+	require.Eventually(t, func() bool { return strings.Contains(p.ReadAct(), "sign in as ilva, password "+Password) },
 		time.Minute, 50*time.Millisecond)
 	ilva := signIn(t, p.Base, "ilva")
 	for _, words := range []string{"Ferry-terminal tug 1", "waits for 1 part, due", "undecided: take more readings",

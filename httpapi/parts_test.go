@@ -133,7 +133,7 @@ func (u *user) diagnosed(t *testing.T, base string, s story) {
 		for {
 			caution, waits := kinds.Acknowledging(
 				u.step(path),
-				record.Draft{Item: record.ReadPlace(item), Says: acts.Named(act)},
+				record.Draft{Item: record.ReadPlace(item), Says: acts.Find(act)},
 			)
 			if !waits {
 				break

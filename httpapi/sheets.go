@@ -111,7 +111,7 @@ func (a shopDesk) sheetEndpoints() []endpoint {
 					return shop.SheetPage{}, err
 				}
 				if inPart {
-					lines, err = w.Sheets.LaidOver(c.Context(), in.ID, lines)
+					lines, err = w.Sheets.LayOver(c.Context(), in.ID, lines)
 				}
 				if err != nil {
 					return shop.SheetPage{}, err

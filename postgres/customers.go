@@ -42,12 +42,12 @@ func (s Garage) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer
 		c.Phone,
 		c.Mail,
 		c.Address,
-		c.KnownAs(),
+		c.SayName(),
 		c.Since,
 	)
 	there := errors.Is(err, sql.ErrNoRows)
 	if there {
-		err = s.DB.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE known_as = $1`, c.KnownAs())
+		err = s.DB.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE known_as = $1`, c.SayName())
 	}
 	return row.customer(), there, s.full.note(err)
 }
@@ -58,7 +58,7 @@ func (s Garage) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 		// Asked before it is written: the error of a unique index stands in the
 		// server's log with the name.
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('customer ' || $1))`,
-			c.KnownAs()); err != nil {
+			c.SayName()); err != nil {
 			return err
 		}
 		var taken bool
@@ -67,7 +67,7 @@ func (s Garage) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 			&taken,
 			`SELECT EXISTS (SELECT FROM customer WHERE known_as = $2 AND CAST(id AS text) <> $1)`,
 			c.ID,
-			c.KnownAs(),
+			c.SayName(),
 		)
 		if err == nil && taken {
 			err = say.Refusal{Reason: say.Conflict, Why: say.KnownCustomer, About: []any{c.Name}}
@@ -84,7 +84,7 @@ func (s Garage) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 			c.Phone,
 			c.Mail,
 			c.Address,
-			c.KnownAs(),
+			c.SayName(),
 		)
 		return oneRow(res, err, say.NoSuchCustomer)
 	})

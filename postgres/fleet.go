@@ -212,7 +212,7 @@ func (s Garage) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 		u.Serial,
 		u.Sheet,
 		u.Route,
-		u.KnownAs(vehicle),
+		u.SayName(vehicle),
 		u.Gears,
 	)
 	added := int64(1)
@@ -224,7 +224,7 @@ func (s Garage) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 		var in string
 		if err := s.DB.GetContext(
 			ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`,
-			u.KnownAs(vehicle),
+			u.SayName(vehicle),
 		); err != nil {
 			return err
 		}

@@ -104,7 +104,7 @@ func (s Settings) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []S
 func keepVehicle(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 	owner := shop.Customer{Name: v.Owner}
 	_, err := tx.ExecContext(ctx, `INSERT INTO customer (name, known_as) VALUES ($1, $2) ON CONFLICT DO NOTHING`,
-		owner.Name, owner.KnownAs())
+		owner.Name, owner.SayName())
 	if err != nil {
 		return err
 	}
@@ -114,7 +114,7 @@ func keepVehicle(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO vehicle (id, name, registration, customer_id, facts)
 		VALUES ($1, $2, $3, (SELECT id FROM customer WHERE known_as = $4), $5) ON CONFLICT DO NOTHING`, v.ID, v.Name,
-		v.Registration, owner.KnownAs(), facts)
+		v.Registration, owner.SayName(), facts)
 	if err != nil {
 		return err
 	}
@@ -130,7 +130,7 @@ func keepVehicle(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 			u.Serial,
 			u.Sheet,
 			u.Route,
-			u.KnownAs(v.ID),
+			u.SayName(v.ID),
 			u.Gears,
 		)
 		if err != nil {

@@ -115,7 +115,7 @@ func (s Records) folded(ctx context.Context, r record.Rebuild, p *record.Plan, e
 		Zone:     s.zone.Load(),
 		Units:    s.readsIn(),
 		Currency: s.Currency(),
-	}.Folded()
+	}.Fold()
 	if len(entries) == r.Head.Seq { // a broken record is shown, but not built upon
 		s.ledgers.put(l)
 	}

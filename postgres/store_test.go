@@ -341,9 +341,9 @@ func TestADatabaseThatIsAwayHidesNothing(t *testing.T) {
 	ctx := t.Context()
 	s.store.Close()
 	for name, ask := range map[string]func() error{
-		"sheet":        func() error { _, err := s.Sheets.Named(ctx, "brakka-t2"); return err },
+		"sheet":        func() error { _, err := s.Sheets.Find(ctx, "brakka-t2"); return err },
 		"sheet's page": func() error { _, err := s.Sheets.Page(ctx, "brakka-t2"); return err },
-		"own sheet":    func() error { _, err := s.Sheets.Named(ctx, "own-1"); return err },
+		"own sheet":    func() error { _, err := s.Sheets.Find(ctx, "own-1"); return err },
 		"vehicle":      func() error { _, _, err := s.Sheets.For(ctx, "brakka-t2", "v"); return err },
 		"route":        func() error { _, err := s.Routes.Page(ctx, "transfer-case-dog"); return err },
 		"unit":         func() error { _, err := s.Unit(ctx, "tc"); return err },

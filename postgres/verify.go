@@ -99,7 +99,7 @@ func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 		Zone:     s.zone.Load(),
 		Units:    s.readsIn(),
 		Currency: s.Currency(),
-	}.Folded()
+	}.Fold()
 	now := l.State().Standing()
 	var row struct {
 		Cause, Words, Unit, Vehicle string

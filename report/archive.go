@@ -136,7 +136,7 @@ func ReadArchive(r io.Reader) (*Archive, error) {
 	if a.Plan.Hash != h.Rebuild.PlanHash {
 		return nil, broken("its copy of the book does not belong to this rebuild")
 	}
-	if a.Ledger, err = workshop.Imported(a.Ledger); err != nil {
+	if a.Ledger, err = workshop.Import(a.Ledger); err != nil {
 		return nil, broken("%s", err)
 	}
 	return a, nil

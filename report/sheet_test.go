@@ -97,11 +97,11 @@ func TestATableTakesNothingAwayInSilence(t *testing.T) {
 	} {
 		i := slices.IndexFunc(lines, func(l book.Line) bool { return l.Path == path })
 		require.GreaterOrEqual(t, i, 0, path)
-		laid, err := book.LaidOver(json.RawMessage(c.before), lines[i].Figure)
+		laid, err := book.LayOver(json.RawMessage(c.before), lines[i].Figure)
 		require.NoError(t, err)
 		assert.JSONEq(t, c.want, string(laid), path)
 	}
-	gone, err := book.LaidOver(json.RawMessage(`{"min":"0.1 mm"}`), json.RawMessage(`{"min":null}`))
+	gone, err := book.LayOver(json.RawMessage(`{"min":"0.1 mm"}`), json.RawMessage(`{"min":null}`))
 	require.NoError(t, err)
 	assert.Nil(t, gone, "the last leaf takes the figure with it")
 	_, _, err = ReadSheet("figure,value,kind\nlimits.float.min,0.1 mm,taken-away\n")

@@ -21,10 +21,10 @@ var numberShape = regexp.MustCompile(`^\d{2}-\d{3,6}$`)
 // maxEntries bounds the record of one rebuild that comes from elsewhere.
 const maxEntries = 100_000
 
-// Imported examines a record that comes from elsewhere: whatever the database
+// Import examines a record that comes from elsewhere: whatever the database
 // would not give back as it was written, and whatever would leave a screen
 // empty, is refused. Where the rebuild stands is worked out anew.
-func Imported(l record.Ledger) (record.Ledger, error) {
+func Import(l record.Ledger) (record.Ledger, error) {
 	if err := record.Verify(l.Rebuild, l.Entries); err != nil {
 		return l, err
 	}
@@ -44,7 +44,7 @@ func Imported(l record.Ledger) (record.Ledger, error) {
 	if err := checkShowable(l); err != nil {
 		return l, err
 	}
-	l = l.Folded()
+	l = l.Fold()
 	l.Rebuild.Place = l.State().Standing()
 	return l, nil
 }
@@ -125,7 +125,7 @@ func checkShowable(l record.Ledger) (err error) {
 	}()
 	l.Drawer = func(string) (record.Drawer, error) { return record.Drawer{}, nil }
 	l.Photo = func(string) (string, error) { return "", nil }
-	l = l.Folded()
+	l = l.Fold()
 	record.MakeSheet(l)
 	paper.MakeRecord(l)
 	for _, step := range l.Plan.Steps {

@@ -41,7 +41,7 @@ func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by
 	if !ok || !step.Rules.Lists {
 		return shop.SheetPage{}, input.At("step", "the step with the parts list", "%q has no parts list", made.Step)
 	}
-	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.Sheets.Find(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
 		return shop.SheetPage{}, err
 	}
@@ -108,7 +108,7 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by peo
 	}
 	e := s.Entries[i]
 	said := record.As[acts.Figure](&e)
-	sheet, err := w.Sheets.Named(ctx, record.HolderOf(l, e))
+	sheet, err := w.Sheets.Find(ctx, record.HolderOf(l, e))
 	if err != nil {
 		return shop.SheetPage{}, err
 	}
@@ -133,7 +133,7 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by peopl
 	if len(parts) == 0 {
 		return shop.SheetPage{}, say.Refuse(say.Conflict, say.NothingCameOff)
 	}
-	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.Sheets.Find(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
 		return shop.SheetPage{}, err
 	}

@@ -301,7 +301,7 @@ func TestThePartsListIsFoldedAlike(t *testing.T) {
 		whole := b.ledger
 		whole.Entries = whole.Entries[:n]
 		fresh := record.Ledger{Rebuild: whole.Rebuild, Plan: whole.Plan, Entries: whole.Entries}
-		again := fresh.Folded()
+		again := fresh.Fold()
 		for _, step := range whole.Plan.Steps {
 			s1, n1 := fresh.State().Status(step)
 			s2, n2 := again.State().Status(step)

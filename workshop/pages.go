@@ -63,7 +63,7 @@ func (w *Workshop) Customer(ctx context.Context, id string) (CustomerPage, error
 	for i, v := range page.Vehicles {
 		vehicles[i] = v.ID
 	}
-	page.Found, moreFinds, err = foundOn(ctx, w.store, vehicles)
+	page.Found, moreFinds, err = listFinds(ctx, w.store, vehicles)
 	page.More = page.More || moreVehicles || moreFinds
 	return page, err
 }
@@ -150,12 +150,12 @@ func (w *Workshop) FindsOn(ctx context.Context, vehicle string) ([]paper.Find, e
 	if v, err := w.store.Vehicle(ctx, vehicle); err != nil || v.ID == "" {
 		return nil, cmp.Or(err, error(say.Refuse(say.NotFound, say.NoSuchVehicle)))
 	}
-	finds, _, err := foundOn(ctx, w.store, []string{vehicle})
+	finds, _, err := listFinds(ctx, w.store, []string{vehicle})
 	return finds, err
 }
 
-// foundOn reads the finds on vehicles, and whether there are more.
-func foundOn(ctx context.Context, store Store, vehicles []string) ([]paper.Find, bool, error) {
+// listFinds reads the finds on vehicles, and whether there are more.
+func listFinds(ctx context.Context, store Store, vehicles []string) ([]paper.Find, bool, error) {
 	list, err := store.FoundIn(ctx, vehicles, mostFinds+1)
 	if err != nil {
 		return nil, false, err

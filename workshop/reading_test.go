@@ -102,7 +102,7 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 			require.NoError(t, err)
 			for _, a := range acts.All() {
 				last := l.Entries[len(l.Entries)-1]
-				_, _ = record.Propose(l, id, record.Draft{Says: acts.Named(a.Name()), Supersedes: last.ID}, lead, clock)
+				_, _ = record.Propose(l, id, record.Draft{Says: acts.Find(a.Name()), Supersedes: last.ID}, lead, clock)
 			}
 		}
 	})
@@ -130,7 +130,7 @@ func BenchmarkProposeEndFloatReading(b *testing.B) {
 	l := unfolded(x.ledger)
 	l.Entries = nil
 	require.NoError(b, json.Unmarshal(raw, &l.Entries))
-	l = l.Folded()
+	l = l.Fold()
 	d := reading(b, "24 thou")
 	for b.Loop() {
 		if _, err := record.Propose(l, "end-float", d, lead, x.now); err != nil {

@@ -32,7 +32,7 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 		l = unfolded(l)
 		l.Rebuild.Head = record.Head{Seq: last.Seq, Hash: last.Hash}
 		l.Rebuild.Place = l.State().Standing()
-		l = l.Folded()
+		l = l.Fold()
 		other := l.With(strange(l, "other"))
 		for i := range rapid.IntRange(1, 12).Draw(rt, "n") {
 			e := l.Entries[rapid.IntRange(0, len(l.Entries)-1).Draw(rt, "target")]

@@ -96,8 +96,11 @@ func TestTheWorstStandsFirst(t *testing.T) {
 		"3 detent not_measured",
 	}, order)
 	assert.Equal(t, []GearAsk{{"ring", []string{"2"}}}, out.Asks)
-	assert.Equal(t, "replace the synchroniser ring of 2; judged as if the gauge were exact for fork clearance and detent",
-		out.Says)
+	assert.Equal(
+		t,
+		"replace the synchroniser ring of 2; judged as if the gauge were exact for fork clearance and detent",
+		out.Says,
+	)
 	assert.Equal(t, "limit", out.Cells[6].Asks)
 }
 

@@ -77,8 +77,8 @@ func init() {
 	}
 }
 
-// Named is an empty act of a name; nil where there is none.
-func Named(name Name) Act {
+// Find is an empty act of a name; nil where there is none.
+func Find(name Name) Act {
 	t, ok := decoders[name]
 	if !ok {
 		return nil
@@ -88,7 +88,7 @@ func Named(name Name) Act {
 
 // Decode reads the body of an act; every field that is not its own is named.
 func Decode(name Name, raw []byte) (Act, error) {
-	a := Named(name)
+	a := Find(name)
 	if a == nil {
 		return nil, input.At("act", ListOf(names), "%q is no act", name)
 	}
@@ -113,7 +113,7 @@ func Decode(name Name, raw []byte) (Act, error) {
 
 // Lenient reads a body of a record, as far as it can be read.
 func Lenient(name Name, raw []byte) Act {
-	a := Named(name)
+	a := Find(name)
 	if a == nil {
 		return &Note{}
 	}

@@ -17,7 +17,7 @@ import (
 func TestActsAreToldApart(t *testing.T) {
 	t.Parallel()
 	for _, a := range acts.All() {
-		empty := acts.Named(a.Name())
+		empty := acts.Find(a.Name())
 		raw, err := json.Marshal(empty)
 		require.NoError(t, err)
 		assert.JSONEq(t, "{}", string(raw), "%s: what is not said is not written", a.Name())
@@ -29,7 +29,7 @@ func TestActsAreToldApart(t *testing.T) {
 		_, err = acts.Decode(a.Name(), []byte(`{"colour": "red"}`))
 		require.ErrorContains(t, err, "colour: does not go with")
 	}
-	assert.Nil(t, acts.Named("dance"))
+	assert.Nil(t, acts.Find("dance"))
 	_, err := acts.Decode("outcome", []byte(`{"outcome": "done", "bolt": 3}`))
 	require.ErrorContains(t, err, `bolt: does not go with "outcome"`)
 	require.ErrorContains(t, acts.Check(&acts.Outcome{Pictured: acts.Pictured{PhotoHash: "x"}}), "photo_hash")

@@ -98,7 +98,7 @@ func timesOf(s *record.State) []StepTime {
 
 // count adds the time before an entry that nobody counted yet.
 func (c *clock) count(e *record.Entry) {
-	seconds, who := e.Said().Seconds(), e.By.Login
+	seconds, who := e.ReadAct().Seconds(), e.By.Login
 	c.names[who] = e.By.Name
 	from := e.At.Add(-time.Duration(seconds) * time.Second)
 	if last := c.until[who]; from.Before(last) {

@@ -143,7 +143,7 @@ func inOrder(s *record.State, step *record.Step) []*record.Entry {
 
 // hear takes in what an entry says of the list.
 func (l *PartsList) hear(e *record.Entry) {
-	switch said := e.Said().(type) {
+	switch said := e.ReadAct().(type) {
 	case *acts.Decision:
 		l.Nothing, l.chosen = said.Outcome == NothingComes, said.Outcome != NothingComes
 		if l.way = said.Outcome; said.Outcome == WaySingles || l.Nothing {

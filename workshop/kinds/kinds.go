@@ -70,7 +70,7 @@ func ReadStepView(raw []byte) (record.StepView, error) {
 	if err := json.Unmarshal(raw, &head); err != nil {
 		return nil, err
 	}
-	k := All.Named(head.Kind)
+	k := All.Find(head.Kind)
 	if k == nil {
 		return nil, fmt.Errorf("a view of kind %q is none", head.Kind)
 	}
@@ -82,7 +82,7 @@ func ReadStepView(raw []byte) (record.StepView, error) {
 // waits: of the step, or of the line that is answered.
 func Acknowledging(v record.StepView, d record.Draft) (record.Draft, bool) {
 	f := v.Frame()
-	cautions, hazards := f.Cautions, All.Named(f.Step.Kind).Hazards
+	cautions, hazards := f.Cautions, All.Find(f.Step.Kind).Hazards
 	if lines, ok := v.(interface {
 		CautionsAt(record.Draft) []record.CautionView
 	}); ok {
@@ -113,7 +113,7 @@ func Plausible(v record.StepView) record.Draft {
 			return record.UsualFigure(f)
 		}
 	}
-	d := All.Named(v.Frame().Step.Kind).Usual(v)
+	d := All.Find(v.Frame().Step.Kind).Usual(v)
 	if read, waits := Acknowledging(v, d); waits {
 		return read
 	}

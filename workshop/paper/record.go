@@ -113,7 +113,7 @@ func lineOf(s *record.State, step *record.Step, i int32) RecordLine {
 }
 
 func photoOf(e record.Entry) string {
-	if picture := acts.PictureOf(e.Said()); picture != nil {
+	if picture := acts.PictureOf(e.ReadAct()); picture != nil {
 		return picture.Photo
 	}
 	return ""

@@ -16,7 +16,7 @@ func summarize(s *record.State) record.Summary {
 		}
 	}
 	for _, line := range []string{
-		labelled("Measured: ", sum.Measured), labelled("Tightened to its last pass: ", sum.Tightened), sum.Proved(),
+		withLabel("Measured: ", sum.Measured), withLabel("Tightened to its last pass: ", sum.Tightened), sum.SayProof(),
 	} {
 		if line != "" {
 			sum.Results = append(sum.Results, line)
@@ -37,7 +37,7 @@ func summarize(s *record.State) record.Summary {
 	return sum
 }
 
-func labelled(label string, said []string) string {
+func withLabel(label string, said []string) string {
 	if len(said) == 0 {
 		return ""
 	}

@@ -33,7 +33,7 @@ type TrayPart struct {
 func Trays(l record.Ledger) []Tray {
 	s, trays := l.State(), []Tray{}
 	for _, removal := range stack.Removals(l.Plan.Steps) {
-		back := stack.FittedOf(s, removal)
+		back := stack.FindFitted(s, removal)
 		for _, p := range stack.Stack(s, removal) {
 			if p.Removed != stack.PartRemoved {
 				continue

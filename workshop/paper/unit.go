@@ -97,7 +97,7 @@ func Cause(l record.Ledger) string {
 // part showed before it was renewed is no earlier figure of the new one.
 func (p *UnitPage) AddPoints(l record.Ledger, renewed map[string]bool) {
 	for _, step := range l.Plan.Steps {
-		for _, m := range measure.MeasuredAt(l, step.ID) {
+		for _, m := range measure.ReadMeasured(l, step.ID) {
 			p.trendOf(step, m).add(m, renewed)
 		}
 	}

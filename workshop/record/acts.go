@@ -159,15 +159,15 @@ func As[T any, P interface {
 	*T
 	acts.Act
 }](e *Entry) P {
-	if said, ok := e.Said().(P); ok {
+	if said, ok := e.ReadAct().(P); ok {
 		return said
 	}
 	return new(T)
 }
 
-// Said is what the live entry at a place of a step says, with the entry; nil where
+// FindAct is what the live entry at a place of a step says, with the entry; nil where
 // there is none.
-func Said[T any, P interface {
+func FindAct[T any, P interface {
 	*T
 	acts.Act
 }](s *State, step *Step, at Place) (P, *Entry) {
@@ -180,7 +180,7 @@ func Said[T any, P interface {
 
 // ReasonWords says an act of which there is no more to say than why.
 func ReasonWords(words string) func(*State, *Step, *Entry) string {
-	return func(_ *State, _ *Step, e *Entry) string { return WithReason(words, e.Said()) }
+	return func(_ *State, _ *Step, e *Entry) string { return WithReason(words, e.ReadAct()) }
 }
 
 // OnNoPaper: the customer's paper does not say it.
@@ -227,5 +227,5 @@ func timeWords(_ *State, _ *Step, e *Entry) string {
 }
 
 func promisedWords(_ *State, _ *Step, e *Entry) string {
-	return WithReason("promised for "+say.DayWords(As[acts.Promised](e).Due), e.Said())
+	return WithReason("promised for "+say.DayWords(As[acts.Promised](e).Due), e.ReadAct())
 }

@@ -243,7 +243,7 @@ func sheetWords(s *State, _ *Step, e *Entry) string {
 	}
 	before := s.Plan.Sheet
 	for i, x := range s.Entries {
-		if said, is := x.Said().(*acts.Sheet); is && x.Seq < e.Seq && s.Superseded[i] == 0 && said.Sheet != nil {
+		if said, is := x.ReadAct().(*acts.Sheet); is && x.Seq < e.Seq && s.Superseded[i] == 0 && said.Sheet != nil {
 			before = *said.Sheet
 		}
 	}

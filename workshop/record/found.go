@@ -68,7 +68,7 @@ func foundWords(_ *State, _ *Step, e *Entry) string {
 func Finds(s *State) []FoundLine {
 	list := []FoundLine{}
 	for i, e := range s.Entries {
-		b, is := e.Said().(*acts.Found)
+		b, is := e.ReadAct().(*acts.Found)
 		if !is || s.Superseded[i] > 0 {
 			continue
 		}

@@ -37,7 +37,7 @@ func (v Viewer) Gauges() ([]shop.GaugeView, error) {
 
 // GaugeWords names what was read with, and says when its calibration was overdue.
 func GaugeWords(s *State, e Entry) string {
-	read := acts.ReadWith(e.Said())
+	read := acts.ReadWith(e.ReadAct())
 	if read == nil {
 		return ""
 	}

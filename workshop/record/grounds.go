@@ -111,7 +111,7 @@ func (s *State) works() worked {
 		if s.Superseded[i] > 0 || !s.isGround(e) {
 			continue
 		}
-		switch said := e.Said().(type) {
+		switch said := e.ReadAct().(type) {
 		case *acts.Sheet:
 			if said.Sheet != nil {
 				w.take(*said.Sheet, e)

@@ -61,8 +61,8 @@ func (t Table) Natures() book.Kinds {
 	return all
 }
 
-// Named finds a kind; nil when there is none.
-func (t Table) Named(name book.Kind) *Kind {
+// Find finds a kind; nil when there is none.
+func (t Table) Find(name book.Kind) *Kind {
 	for _, k := range t {
 		if k.Name == name {
 			return k
@@ -91,7 +91,7 @@ type Step struct {
 }
 
 func newStep(kinds Table, common []*Act, s book.Step, station book.StationID, at int) (*Step, error) {
-	k := kinds.Named(s.Kind)
+	k := kinds.Find(s.Kind)
 	if k == nil {
 		return nil, fmt.Errorf("step %q is of a kind %q that this program does not know", s.ID, s.Kind)
 	}

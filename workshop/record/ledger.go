@@ -61,8 +61,8 @@ func (l Ledger) State() *State {
 	return s
 }
 
-// Folded is the ledger with its state worked out, to be kept and grown.
-func (l Ledger) Folded() Ledger {
+// Fold is the ledger with its state worked out, to be kept and grown.
+func (l Ledger) Fold() Ledger {
 	l.state = l.State()
 	return l
 }

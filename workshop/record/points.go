@@ -40,9 +40,9 @@ func IsSigned(s *State) bool {
 	return ok && last.Role == string(people.Lead)
 }
 
-// LeftOpen is the first line of a judged step whose answer is not good and has
+// FindOpen is the first line of a judged step whose answer is not good and has
 // no reason yet.
-func LeftOpen(s *State, step *Step) (Need, bool) {
+func FindOpen(s *State, step *Step) (Need, bool) {
 	if !step.IsJudged() || IsSigned(s) {
 		return Need{}, false
 	}
@@ -69,7 +69,7 @@ func Points(s *State) []Point {
 		}
 		st := s.At(step)
 		for e := range st.Each(st.Live) {
-			switch said := e.Said().(type) {
+			switch said := e.ReadAct().(type) {
 			case *acts.Skip:
 				list = append(
 					list,
@@ -93,7 +93,7 @@ func leadAnswers(from acts.Origin, path string) bool {
 func unknownPoint(s *State, step *Step, e *Entry) Point {
 	p := Point{Step: step.ID, Title: step.Title, Says: figureWords(s, e), By: e.By.Name, Item: e.Item.String()}
 	last := s.Plan.Steps[len(s.Plan.Steps)-1]
-	if said, _ := Said[acts.Outcome](s, last, e.Item); said != nil {
+	if said, _ := FindAct[acts.Outcome](s, last, e.Item); said != nil {
 		p.Answer = said.Note
 	}
 	return p

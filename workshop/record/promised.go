@@ -24,7 +24,7 @@ func acceptPromised(p *Attempt) error {
 // lastPromised is the day that was promised last.
 func lastPromised(s *State) string {
 	for i := len(s.Entries) - 1; i >= 0; i-- {
-		said, is := s.Entries[i].Said().(*acts.Promised)
+		said, is := s.Entries[i].ReadAct().(*acts.Promised)
 		if is && s.Superseded[i] == 0 && say.IsDay(said.Due) {
 			return said.Due
 		}

@@ -106,8 +106,8 @@ type decoded struct {
 	act  acts.Act
 }
 
-// Said is what was said.
-func (e Entry) Said() acts.Act {
+// ReadAct is what was said.
+func (e Entry) ReadAct() acts.Act {
 	if e.said == nil {
 		return acts.Lenient(e.Act, e.Body)
 	}

@@ -101,7 +101,7 @@ func (p *Attempt) target() error {
 		return input.At("supersedes", "an entry of this step", "there is no such entry here")
 	}
 	old := p.Ledger.Entries[i]
-	if by, gone := p.State.supersededBy(int32(i)); gone {
+	if by, gone := p.State.findSuperseding(int32(i)); gone {
 		return say.Refuse(say.Conflict, say.AlreadyCorrected, by.By.Name)
 	}
 	if old.Is(acts.Strike{}) {
@@ -136,7 +136,7 @@ func (p *Attempt) gate() error {
 	if p.act.Whole {
 		return nil
 	}
-	blocked := p.State.blockedBy(p.Step)
+	blocked := p.State.listBlocking(p.Step)
 	if p.Is(acts.Override{}) {
 		if len(blocked) == 0 {
 			return say.Refuse(say.Conflict, say.NoGateClosed)
@@ -163,7 +163,7 @@ func (p *Attempt) care() error {
 	if p.Step.Rules.Hazards {
 		return nil
 	}
-	open := Unacknowledged(p.State, p.Step, true)
+	open := ListUnread(p.State, p.Step, true)
 	if i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.Draft.Item }); i >= 0 &&
 		p.Is(acts.Outcome{}) {
 		open = append(open, unread(p.State, p.Step, p.Step.Items[i].Cautions, true)...)
@@ -260,7 +260,7 @@ func askNeeds(s *State, step *Step) Need {
 		return Need{}
 	}
 	if !step.Rules.Hazards {
-		if open := Unacknowledged(s, step, true); len(open) > 0 {
+		if open := ListUnread(s, step, true); len(open) > 0 {
 			return Need{What: Acknowledged, Names: open}
 		}
 	}
@@ -270,9 +270,9 @@ func askNeeds(s *State, step *Step) Need {
 	return step.Rules.Needs(s, step)
 }
 
-// Unacknowledged lists the cautions of a step that nobody acknowledged yet;
+// ListUnread lists the cautions of a step that nobody acknowledged yet;
 // those of a line are asked for there.
-func Unacknowledged(s *State, step *Step, graveOnly bool) []string {
+func ListUnread(s *State, step *Step, graveOnly bool) []string {
 	return unread(s, step, step.Cautions, graveOnly)
 }
 

@@ -82,7 +82,7 @@ func sizedWords(said *acts.Figure) string {
 // NotHere tells that a torque group is not on this vehicle, and who said so.
 func NotHere(s *State, group string) (by string) {
 	for i, e := range s.Entries {
-		if said, is := e.Said().(*acts.Figure); is && s.Superseded[i] == 0 && said.Origin == acts.NotHere &&
+		if said, is := e.ReadAct().(*acts.Figure); is && s.Superseded[i] == 0 && said.Origin == acts.NotHere &&
 			e.Item.Name == "torques."+group {
 			by = e.By.Name
 		}

@@ -27,7 +27,7 @@ func (s *State) IsSkipped(step *Step) bool {
 		}
 	}
 	for _, by := range s.Plan.without[step.ID] {
-		if said, _ := Said[acts.Decision](s, by.step, Place{}); said != nil && said.Outcome == by.choice {
+		if said, _ := FindAct[acts.Decision](s, by.step, Place{}); said != nil && said.Outcome == by.choice {
 			return true
 		}
 	}
@@ -59,8 +59,8 @@ func acceptSkip(p *Attempt) error {
 	return p.WantReason("why the step is not needed")
 }
 
-// takenFrom are the titles of the steps that take a figure from one before them.
-func (p *Plan) takenFrom(step *Step) (titles []string) {
+// listTaken are the titles of the steps that take a figure from one before them.
+func (p *Plan) listTaken(step *Step) (titles []string) {
 	for _, other := range p.Steps {
 		if other.At > step.At && slices.Contains(other.Takes, step.ID) {
 			titles = append(titles, other.Title)

@@ -26,8 +26,8 @@ type moment struct {
 	at    time.Time
 }
 
-// left are the moments of one condition, in the order in which they happened.
-func (s *State) left(c *book.Standing) (list []moment) {
+// findLeft gives the moments of one condition, in the order in which they happened.
+func (s *State) findLeft(c *book.Standing) (list []moment) {
 	if group, is := strings.CutPrefix(c.ID, book.KeyOfTorque("")); is && NotHere(s, group) != "" {
 		return nil
 	}
@@ -36,13 +36,13 @@ func (s *State) left(c *book.Standing) (list []moment) {
 		if !ok || ch.State == "" || s.IsSkipped(step) {
 			continue
 		}
-		if e := s.leftBy(step, ch); e != nil {
+		if e := s.findLeaver(step, ch); e != nil {
 			list = append(list, moment{ch.State, firstSaid(s, e), step.Title, e.By.Name, e.At})
 		}
 	}
 	for i := range s.Entries {
 		e := &s.Entries[i]
-		if said, is := e.Said().(*acts.Stands); is && s.Superseded[i] == 0 && s.Plan.standing(e.Item.String()) == c {
+		if said, is := e.ReadAct().(*acts.Stands); is && s.Superseded[i] == 0 && s.Plan.standing(e.Item.String()) == c {
 			list = append(list, moment{said.Outcome, firstSaid(s, e), titleOf(s, e.Step), e.By.Name, e.At})
 		}
 	}
@@ -50,14 +50,14 @@ func (s *State) left(c *book.Standing) (list []moment) {
 	return list
 }
 
-// leftBy is the entry that left it so; nil while there is none. Parts are out as soon
+// findLeaver is the entry that left it so; nil while there is none. Parts are out as soon
 // as one is off; everything else is so when its step is done.
-func (s *State) leftBy(step *Step, ch book.Changed) *Entry {
+func (s *State) findLeaver(step *Step, ch book.Changed) *Entry {
 	st := s.At(step)
 	var last *Entry
 	for e := range st.Each(st.Live) {
 		var answered bool
-		switch said := e.Said().(type) {
+		switch said := e.ReadAct().(type) {
 		case *acts.Outcome:
 			answered = ch.Item != "" && e.Item == ReadPlace(ch.Item) && said.Outcome == ch.Outcome
 		case *acts.Decision:
@@ -108,7 +108,7 @@ func (p *Plan) standing(key string) *book.Standing {
 
 // stateOf is how a condition stands now.
 func stateOf(s *State, c *book.Standing) (state string, since moment) {
-	if list := s.left(c); len(list) > 0 {
+	if list := s.findLeft(c); len(list) > 0 {
 		since = list[len(list)-1]
 		return since.state, since
 	}
@@ -151,7 +151,7 @@ func wantsOf(s *State, step *Step) (list []WantView) {
 // inTheWay says what does not stand as a step wants it; empty when all does, and once
 // a hand was put to the step.
 func inTheWay(s *State, step *Step) (says []string) {
-	if len(step.Wants) == 0 || begun(s, step) {
+	if len(step.Wants) == 0 || hasBegun(s, step) {
 		return nil
 	}
 	for _, w := range wantsOf(s, step) {
@@ -162,8 +162,8 @@ func inTheWay(s *State, step *Step) (says []string) {
 	return says
 }
 
-// begun tells that somebody put a hand to a step.
-func begun(s *State, step *Step) bool {
+// hasBegun tells that somebody put a hand to a step.
+func hasBegun(s *State, step *Step) bool {
 	st := s.At(step)
 	for e := range st.Each(st.Live) {
 		if !s.Plan.isRemark(step, e) {
@@ -226,7 +226,7 @@ func standsWords(s *State, step *Step, e *Entry) string {
 		}
 	}
 	if c := s.Plan.standing(e.Item.String()); c != nil {
-		return WithReason(say.Raise(c.Name)+" "+c.Home(), e.Said())
+		return WithReason(say.Raise(c.Name)+" "+c.Home(), e.ReadAct())
 	}
 	return "looked"
 }
@@ -248,7 +248,7 @@ func AllUndone(s *State) []Undone {
 	for i := range s.Plan.stands {
 		c := &s.Plan.stands[i]
 		var away, back *moment
-		for _, m := range s.left(c) {
+		for _, m := range s.findLeft(c) {
 			if m.state == c.Home() {
 				back = &m
 			} else {
@@ -274,7 +274,7 @@ func (m moment) words() string { return say.Of(m.state, m.title) + ", " + m.by }
 // cameOff is what had to come off beside the plan, said with what was found.
 func cameOff(s *State) (list []Undone) {
 	for i, e := range s.Entries {
-		found, is := e.Said().(*acts.Found)
+		found, is := e.ReadAct().(*acts.Found)
 		if !is || s.Superseded[i] > 0 || found.Off == "" {
 			continue
 		}
@@ -324,7 +324,7 @@ func acceptBack(p *Attempt) error {
 func backWords(s *State, _ *Step, e *Entry) string {
 	for _, u := range cameOff(s) {
 		if ReadPlace(u.Find) == e.Item {
-			return WithReason(u.Name+" back on", e.Said())
+			return WithReason(u.Name+" back on", e.ReadAct())
 		}
 	}
 	return "back on"

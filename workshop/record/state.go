@@ -246,8 +246,8 @@ func (a StepLog) Each(list []int32) iter.Seq[*Entry] {
 	}
 }
 
-// supersededBy finds the entry that replaced entry i.
-func (s *State) supersededBy(i int32) (Entry, bool) {
+// findSuperseding finds the entry that replaced entry i.
+func (s *State) findSuperseding(i int32) (Entry, bool) {
 	if s.Superseded[i] == 0 {
 		return Entry{}, false
 	}
@@ -256,7 +256,7 @@ func (s *State) supersededBy(i int32) (Entry, bool) {
 
 // Status of a step with what it still needs.
 func (s *State) Status(step *Step) (Status, Need) {
-	if blocked := s.blockedBy(step); len(blocked) > 0 {
+	if blocked := s.listBlocking(step); len(blocked) > 0 {
 		return Locked, Need{What: Steps, Names: blocked}
 	}
 	needs := Needs(s, step)
@@ -269,9 +269,9 @@ func (s *State) Status(step *Step) (Status, Need) {
 	return Open, needs
 }
 
-// blockedBy lists the gating steps that are not done, unless the gate was
+// listBlocking lists the gating steps that are not done, unless the gate was
 // overridden.
-func (s *State) blockedBy(step *Step) []string {
+func (s *State) listBlocking(step *Step) []string {
 	if _, ok := s.At(step).Has(acts.Override{}, Place{}); ok {
 		return nil
 	}

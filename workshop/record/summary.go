@@ -21,8 +21,8 @@ type Summary struct {
 	Bad       []string `json:"-"` // of them
 }
 
-// Proved says how many points were tried on the road, and which are bad.
-func (sum *Summary) Proved() string {
+// SayProof says how many points were tried on the road, and which are bad.
+func (sum *Summary) SayProof() string {
 	switch {
 	case sum.Tried == 0:
 		return ""

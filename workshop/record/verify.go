@@ -45,7 +45,7 @@ func Verify(r Rebuild, entries []Entry) error {
 func VerifyPhotos(r Rebuild, entries []Entry, hashes map[string]string) []error {
 	var faults []error
 	for _, e := range entries {
-		said := acts.PictureOf(e.Said())
+		said := acts.PictureOf(e.ReadAct())
 		if said == nil || said.Photo == "" {
 			continue
 		}

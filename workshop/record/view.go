@@ -141,12 +141,12 @@ func MakeStep(l Ledger, id string, by people.Person, now time.Time) (StepView, e
 		Station: step.Station,
 		Status:  status,
 		Needs:   NeedWords(s, step, needs),
-		Gate:    titleList(s, s.blockedBy(step)),
+		Gate:    titleList(s, s.listBlocking(step)),
 		Entries: ViewsAt(s, step),
 		Acts:    l.openTo(s, step, by, now),
 	}
 	f.Wants = wantsOf(s, step)
-	f.Cautions, f.TakenFrom = CautionViews(l, s, step, step.Cautions), l.Plan.takenFrom(step)
+	f.Cautions, f.TakenFrom = CautionViews(l, s, step, step.Cautions), l.Plan.listTaken(step)
 	f.Figures, f.SheetVersion, f.NewerSheet = figureViews(s, step), s.On.Sheet.Version, l.newerSheet(s)
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
@@ -228,7 +228,7 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 	if len(unread(s, step, step.AllCautions(), false)) > 0 {
 		open = append(open, MayDo(acts.Acknowledge{}))
 	}
-	if !step.Rules.Hazards && len(Unacknowledged(s, step, true)) > 0 {
+	if !step.Rules.Hazards && len(ListUnread(s, step, true)) > 0 {
 		return open
 	}
 	if len(figureViews(s, step)) > 0 {
@@ -244,7 +244,7 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 func ViewsAt(s *State, step *Step) []EntryView {
 	views := []EntryView{}
 	for _, i := range s.At(step).All {
-		by, _ := s.supersededBy(i)
+		by, _ := s.findSuperseding(i)
 		views = append(views, EntryView{s.Entries[i], Words(s, step, &s.Entries[i]), by.ID})
 	}
 	return views

@@ -120,7 +120,7 @@ func withRemarks(e *Entry, says string) string {
 	if e.Supersedes != "" {
 		says += " (corrected)"
 	}
-	if note := acts.NoteOf(e.Said()); note != "" && !e.Is(acts.Note{}) {
+	if note := acts.NoteOf(e.ReadAct()); note != "" && !e.Is(acts.Note{}) {
 		says += ": " + note
 	}
 	return says

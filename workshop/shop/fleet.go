@@ -131,8 +131,8 @@ func (c Customer) Check() (Customer, error) {
 	return c, faults.Err()
 }
 
-// KnownAs is the one form in which the same customer, typed by two, is the same.
-func (c Customer) KnownAs() string {
+// SayName is the one form in which the same customer, typed by two, is the same.
+func (c Customer) SayName() string {
 	digits := strings.Map(func(r rune) rune {
 		if r >= '0' && r <= '9' || r == '+' {
 			return r
@@ -173,9 +173,9 @@ func (u Unit) Check(b book.Book) (Unit, error) {
 	return u, faults.Err()
 }
 
-// KnownAs is the one form in which the same unit, typed by two, is the same; without
+// SayName is the one form in which the same unit, typed by two, is the same; without
 // a serial number it is one of its vehicle.
-func (u Unit) KnownAs(vehicle string) string {
+func (u Unit) SayName(vehicle string) string {
 	if u.Serial == "" {
 		return say.FoldCase(u.Name) + "/ in " + vehicle
 	}

@@ -82,9 +82,9 @@ func (w Sheets) Now(ctx context.Context, id string) (book.SpecSheet, error) {
 	return book.SpecSheet{}, input.At("", "a unit with a spec sheet", "there is no spec sheet %q", id)
 }
 
-// Named is one that somebody asks for by its address; a store that is away
+// Find is one that somebody asks for by its address; a store that is away
 // says so itself.
-func (w Sheets) Named(ctx context.Context, id string) (book.SpecSheet, error) {
+func (w Sheets) Find(ctx context.Context, id string) (book.SpecSheet, error) {
 	s, err := w.Now(ctx, id)
 	if _, none := errors.AsType[input.Fields](err); none {
 		err = say.Refuse(say.NotFound, say.NoSuchSheet, id)
@@ -123,7 +123,7 @@ func (w Sheets) Page(ctx context.Context, id string) (SheetPage, error) {
 	}
 	if len(own) > 0 {
 		page.Sheet = own[0].Says
-	} else if page.Sheet, err = w.Named(ctx, id); err != nil {
+	} else if page.Sheet, err = w.Find(ctx, id); err != nil {
 		return page, err
 	}
 	for i, v := range own {
@@ -190,9 +190,9 @@ func (p *SheetPage) layOut(glossary []book.Figure, units quantity.System) error 
 	return nil
 }
 
-// LaidOver lays lines that say a figure in part over what the sheet says.
-func (w Sheets) LaidOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
-	s, err := w.Named(ctx, id)
+// LayOver lays lines that say a figure in part over what the sheet says.
+func (w Sheets) LayOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
+	s, err := w.Find(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -207,7 +207,7 @@ func (w Sheets) LaidOver(ctx context.Context, id string, lines []book.Line) ([]b
 	whole := make([]book.Line, len(lines))
 	for i, l := range lines {
 		whole[i].Path = l.Path
-		if whole[i].Figure, err = book.LaidOver(stands[l.Path], l.Figure); err != nil {
+		if whole[i].Figure, err = book.LayOver(stands[l.Path], l.Figure); err != nil {
 			return nil, err
 		}
 	}
@@ -221,7 +221,7 @@ func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []
 	if by.Role != people.Lead {
 		return SheetPage{}, say.Refuse(say.Forbidden, say.LeadSheets)
 	}
-	s, err := w.Named(ctx, id)
+	s, err := w.Find(ctx, id)
 	if err != nil {
 		return SheetPage{}, err
 	}
@@ -302,7 +302,7 @@ func (w Sheets) Write(ctx context.Context, s book.SpecSheet, why string, by peop
 	if len(faults) > 0 {
 		return SheetPage{}, faults
 	}
-	now, err := w.Named(ctx, s.ID)
+	now, err := w.Find(ctx, s.ID)
 	if err != nil {
 		return SheetPage{}, err
 	}

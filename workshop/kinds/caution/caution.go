@@ -21,7 +21,7 @@ var Kind = record.Kind{
 		},
 	},
 	Needs: func(s *record.State, step *record.Step) record.Need {
-		if open := record.Unacknowledged(s, step, false); len(open) > 0 {
+		if open := record.ListUnread(s, step, false); len(open) > 0 {
 			return record.Need{What: record.Acknowledged, Names: open}
 		}
 		return record.Need{}

@@ -35,7 +35,7 @@ func Agrees(s *record.Step) bool {
 
 // yesAt is the customer's approval at a step; nil where nobody said it.
 func yesAt(s *record.State, step *record.Step) *AgreedView {
-	b, e := record.Said[acts.Agreed](s, step, record.Place{})
+	b, e := record.FindAct[acts.Agreed](s, step, record.Place{})
 	if b == nil {
 		return nil
 	}
@@ -63,7 +63,7 @@ func acceptAgreed(p *record.Attempt) error {
 	return faults.Err()
 }
 
-func agreedSaid(s *record.State, _ *record.Step, e *record.Entry) string {
+func sayAgreed(s *record.State, _ *record.Step, e *record.Entry) string {
 	said := record.As[acts.Agreed](e)
 	return agreedWords(s, said.Who, said.Sum)
 }

@@ -34,7 +34,7 @@ var Kind = record.Kind{
 	},
 	Takes: []*record.Act{
 		{Act: acts.Decision{}, Accept: acceptDecision, Says: decisionWords},
-		{Act: acts.Agreed{}, Accept: acceptAgreed, Says: agreedSaid, Remark: true},
+		{Act: acts.Agreed{}, Accept: acceptAgreed, Says: sayAgreed, Remark: true},
 		{Act: acts.Ways{}, Accept: acceptWays, Says: waysWords, Paper: record.OnNoPaper, Many: true, Ground: true},
 		{Act: acts.Outcome{}, Accept: acceptAnswer, Says: answerWords},
 	},
@@ -72,7 +72,7 @@ var Kind = record.Kind{
 		}
 		if v.Step.FromBook == book.FromCauses {
 			view.Parts = chainParts(v.State, v.Step)
-			if said, _ := record.Said[acts.Decision](v.State, v.Step, record.Place{}); said != nil {
+			if said, _ := record.FindAct[acts.Decision](v.State, v.Step, record.Place{}); said != nil {
 				view.Chain = said.Chain
 			}
 		}
@@ -171,13 +171,13 @@ func likeliestFirst(v record.Viewer, choices []ChoiceView) error {
 		}
 	}
 	slices.SortStableFunc(choices, func(a, b ChoiceView) int {
-		return cmp.Or(unlisted(a)-unlisted(b), cmp.Compare(b.Likely, a.Likely))
+		return cmp.Or(rankUnlisted(a)-rankUnlisted(b), cmp.Compare(b.Likely, a.Likely))
 	})
 	return nil
 }
 
-// unlisted is 1 for the cause that the book does not list.
-func unlisted(c ChoiceView) int {
+// rankUnlisted is 1 for the cause that the book does not list.
+func rankUnlisted(c ChoiceView) int {
 	if c.ID == book.OtherCause {
 		return 1
 	}
@@ -215,7 +215,7 @@ func wantsReason(s *record.Step, c book.Choice) bool {
 }
 
 func needsDecision(s *record.State, step *record.Step) record.Need {
-	said, _ := record.Said[acts.Decision](s, step, record.Place{})
+	said, _ := record.FindAct[acts.Decision](s, step, record.Place{})
 	if said == nil {
 		return record.Need{What: record.Decided}
 	}
@@ -297,7 +297,7 @@ func allElseDone(p *record.Attempt) error {
 
 // buysDecided is what was chosen to go in, unless the sheet sells it as a kit.
 func buysDecided(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
-	b, _ := record.Said[acts.Decision](s, step, record.Place{})
+	b, _ := record.FindAct[acts.Decision](s, step, record.Place{})
 	if b == nil || step.Offers == "" ||
 		(b.Outcome != book.OtherCause && slices.ContainsFunc(step.Choices, func(c book.Choice) bool { return c.ID == b.Outcome })) {
 		return nil, true
@@ -332,7 +332,7 @@ func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
 
 // wayAt is the way that was decided at a step, as the sheet has it.
 func wayAt(s *record.State, step *record.Step) (way decision.Option, ok bool) {
-	said, _ := record.Said[acts.Decision](s, step, record.Place{})
+	said, _ := record.FindAct[acts.Decision](s, step, record.Place{})
 	if said == nil || !Agrees(step) {
 		return way, false
 	}

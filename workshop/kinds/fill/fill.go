@@ -111,7 +111,7 @@ func viewFill(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	if spec.Like != "" {
 		like, _ := v.Ledger.Plan.Step(spec.Like)
 		e, _ := v.State.At(like).Has(acts.Filled{}, record.Place{})
-		view.Chosen = acts.OutcomeOf(e.Said())
+		view.Chosen = acts.OutcomeOf(e.ReadAct())
 	}
 	return view, nil
 }
@@ -173,7 +173,7 @@ func asChosen(p *record.Attempt) error {
 	}
 	like, _ := p.Ledger.Plan.Step(p.Step.Fill.Like)
 	before, ok := p.State.At(like).Has(acts.Filled{}, record.Place{})
-	if chosen := acts.OutcomeOf(before.Said()); ok && chosen != acts.OutcomeOf(p.Draft.Says) {
+	if chosen := acts.OutcomeOf(before.ReadAct()); ok && chosen != acts.OutcomeOf(p.Draft.Says) {
 		return input.At("outcome", fluidClass(like, chosen), "a different class was chosen at %q; correct that first",
 			like.Title)
 	}
@@ -203,7 +203,7 @@ func fluidClass(step *record.Step, id string) string {
 
 // buysFluid is the fluid that was chosen.
 func buysFluid(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
-	b, _ := record.Said[acts.Filled](s, step, record.Place{})
+	b, _ := record.FindAct[acts.Filled](s, step, record.Place{})
 	if b == nil {
 		return nil, true
 	}

@@ -115,13 +115,13 @@ func (of Of) Views(at record.Viewer) AnsweredLines {
 			ID: i.ID, Text: i.Text, Answers: []record.Answer{}, Value: i.Value, Optional: i.Optional,
 			Picture:  i.Picture,
 			Cautions: record.CautionViews(at.Ledger, at.State, at.Step, i.Cautions), Needs: i.Needs,
-			Unsettled: bad[i.ID], Known: knownOf(at, i),
+			Unsettled: bad[i.ID], Known: findKnown(at, i),
 		}
 		if i.Value != "" {
 			v.Units = quantity.ChoicesIn(at.State.Units, quantity.DefaultUnit(i.Value))
 		}
 		for _, o := range record.OutcomesOf(i) {
-			if record.Against(at.State, o.Wants) != "" && len(o.Wants) > 0 && !given(at, i.ID) {
+			if record.Against(at.State, o.Wants) != "" && len(o.Wants) > 0 && !isGiven(at, i.ID) {
 				continue // it cannot be so
 			}
 			a := record.Answer{ID: o.ID, Text: o.Text, Good: o.Good, Reason: o.Reason}
@@ -135,10 +135,10 @@ func (of Of) Views(at record.Viewer) AnsweredLines {
 	return AnsweredLines{views}
 }
 
-// knownOf is what another step found out by the test of a line that is not answered
+// findKnown is what another step found out by the test of a line that is not answered
 // itself: nobody is asked twice.
-func knownOf(at record.Viewer, line book.Item) string {
-	if line.Test == "" || at.Step.Beside != "" || given(at, line.ID) {
+func findKnown(at record.Viewer, line book.Item) string {
+	if line.Test == "" || at.Step.Beside != "" || isGiven(at, line.ID) {
 		return ""
 	}
 	for _, step := range at.Ledger.Plan.Steps {
@@ -146,7 +146,7 @@ func knownOf(at record.Viewer, line book.Item) string {
 			if item.Test != line.Test || step.ID == at.Step.ID || step.Beside != "" {
 				continue
 			}
-			said, _ := record.Said[acts.Outcome](at.State, step, record.ReadPlace(item.ID))
+			said, _ := record.FindAct[acts.Outcome](at.State, step, record.ReadPlace(item.ID))
 			if said == nil || said.Outcome == book.CouldNot || said.Outcome == book.NothingBesides {
 				continue
 			}
@@ -157,8 +157,8 @@ func knownOf(at record.Viewer, line book.Item) string {
 	return ""
 }
 
-// given tells that a line is answered.
-func given(at record.Viewer, item string) bool {
+// isGiven tells that a line is answered.
+func isGiven(at record.Viewer, item string) bool {
 	_, is := at.State.At(at.Step).Has(acts.Outcome{}, record.ReadPlace(item))
 	return is
 }
@@ -242,7 +242,7 @@ func ReadAt[T any, P interface {
 	*T
 	acts.Act
 }](s *record.State, step *record.Step, at record.Place, of func(P) any) (any, bool, error) {
-	said, _ := record.Said[T, P](s, step, at)
+	said, _ := record.FindAct[T, P](s, step, at)
 	if said == nil {
 		return nil, false, measure.ErrNotYet
 	}
@@ -264,7 +264,7 @@ func (of Of) Needs(s *record.State, step *record.Step) record.Need {
 			left++
 		}
 	}
-	if bad, is := record.LeftOpen(s, step); is {
+	if bad, is := record.FindOpen(s, step); is {
 		return bad
 	}
 	if ended {
@@ -322,14 +322,14 @@ func endsWith(item book.Item, e record.Entry) bool {
 	if !slices.ContainsFunc(item.Outcomes, func(o book.Outcome) bool { return o.Ends }) {
 		return false
 	}
-	o, _ := record.OutcomeOf(item, acts.OutcomeOf(e.Said()))
+	o, _ := record.OutcomeOf(item, acts.OutcomeOf(e.ReadAct()))
 	return o.Ends
 }
 
 // sameAs judges a value by an earlier one: connectors tagged and plugged.
 func sameAs(p *record.Attempt, said *acts.Outcome, same book.ItemAt) error {
 	before, _ := p.Ledger.Plan.Step(same.Step)
-	earlier, _ := record.Said[acts.Outcome](p.State, before, record.ReadPlace(same.Item))
+	earlier, _ := record.FindAct[acts.Outcome](p.State, before, record.ReadPlace(same.Item))
 	if p.State.IsSkipped(before) {
 		return nil // nothing was counted: it stands as it is said
 	}

@@ -15,7 +15,7 @@ import (
 // are those of the lines.
 func (of Of) Bad(s *record.State, step *record.Step) (list []record.Point) {
 	for _, item := range of(step) {
-		said, e := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+		said, e := record.FindAct[acts.Outcome](s, step, record.ReadPlace(item.ID))
 		if said == nil {
 			continue
 		}
@@ -38,7 +38,7 @@ const outcomeRenew = "renew"
 // for by the same name is the same part.
 func buysRenewed(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
 	for _, item := range step.Items {
-		said, _ := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+		said, _ := record.FindAct[acts.Outcome](s, step, record.ReadPlace(item.ID))
 		if said == nil || said.Outcome != outcomeRenew {
 			continue
 		}

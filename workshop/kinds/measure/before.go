@@ -24,9 +24,9 @@ type Measured struct {
 	Limit *book.Limit `json:"-"`
 }
 
-// MeasuredAt is what a step of a rebuild measured in its last trial that says
+// ReadMeasured is what a step of a rebuild measured in its last trial that says
 // something.
-func MeasuredAt(l record.Ledger, id string) []Measured {
+func ReadMeasured(l record.Ledger, id string) []Measured {
 	step, ok := l.Plan.Step(id)
 	if !ok || step.Measure == nil {
 		return nil
@@ -36,10 +36,10 @@ func MeasuredAt(l record.Ledger, id string) []Measured {
 	for i > 0 && trials[i].Result == nil && len(trials[i].Readings)+len(trials[i].Asked) == 0 {
 		i--
 	}
-	return measuredIn(l, step, trials[i])
+	return readMeasured(l, step, trials[i])
 }
 
-func measuredIn(l record.Ledger, step *record.Step, t Trial) []Measured {
+func readMeasured(l record.Ledger, step *record.Step, t Trial) []Measured {
 	var all []Measured
 	add := func(m Measured, e record.Entry) {
 		m.Number, m.At, m.Says = l.Rebuild.Number, e.At, m.Value.String()
@@ -51,7 +51,7 @@ func measuredIn(l record.Ledger, step *record.Step, t Trial) []Measured {
 			sum += valueOf(e).SI()
 		}
 		mean := quantity.Say(quantity.Magnitude(sum/float64(n)), first.Unit).Any
-		mean.Value = rounded(mean.Value, first.Unit.Decimals+
+		mean.Value = roundTo(mean.Value, first.Unit.Decimals+
 			1) // a mean says little beyond the instrument's last figure
 		add(Measured{Value: mean, Limit: limitAt(l, "limits."+record.LimitOf(step))}, t.Readings[n-1])
 	}
@@ -65,17 +65,17 @@ func measuredIn(l record.Ledger, step *record.Step, t Trial) []Measured {
 	return all
 }
 
-func rounded(v float64, decimals int) float64 {
+func roundTo(v float64, decimals int) float64 {
 	scale := math.Pow10(decimals)
 	return math.Round(v*scale) / scale
 }
 
-// measuredBefore is what was measured before it came apart, and in the unit's rebuilds
+// readBefore is what was measured before it came apart, and in the unit's rebuilds
 // before this one, of each figure the last time.
-func measuredBefore(l record.Ledger, step *record.Step) ([]Measured, error) {
+func readBefore(l record.Ledger, step *record.Step) ([]Measured, error) {
 	var all []Measured
 	if found := step.Measure.Found; found != "" {
-		all = MeasuredAt(l, found)
+		all = ReadMeasured(l, found)
 		for i := range all {
 			all[i].Found = true
 		}
@@ -85,7 +85,7 @@ func measuredBefore(l record.Ledger, step *record.Step) ([]Measured, error) {
 	}
 	earlier, err := l.Earlier()
 	for _, other := range earlier {
-		for _, m := range MeasuredAt(other, step.ID) {
+		for _, m := range ReadMeasured(other, step.ID) {
 			if !slices.ContainsFunc(all, func(x Measured) bool { return x.Ask == m.Ask && !x.Found }) {
 				all = append(all, m)
 			}

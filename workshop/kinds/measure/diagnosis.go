@@ -53,7 +53,7 @@ func Reasoning(l record.Ledger, s *record.State) (diagnosis.In, error) {
 // addStep takes the outcomes of a step's lines; the first of a test counts.
 func (x *tried) addStep(s *record.State, step *record.Step) {
 	for _, item := range step.Items {
-		said, _ := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+		said, _ := record.FindAct[acts.Outcome](s, step, record.ReadPlace(item.ID))
 		if said == nil {
 			continue
 		}

@@ -49,7 +49,7 @@ var Kind = record.Kind{
 	Usual: usualReading,
 	Empty: func() record.StepView { return &MeasureStep{} },
 	Bad:   badCells,
-	Left:  leftAsItIs,
+	Left:  listAccepted,
 	Sums:  sumsMeasured,
 	Buys:  buysWorn,
 }
@@ -157,7 +157,7 @@ func viewMeasure(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	if view.Instruments, err = v.Gauges(); err != nil {
 		return nil, err
 	}
-	if view.Before, err = measuredBefore(v.Ledger, v.Step); err != nil {
+	if view.Before, err = readBefore(v.Ledger, v.Step); err != nil {
 		return nil, err
 	}
 	if view.Input, err = v.Step.Bindings.Fill(soFar{binder{p, view.Trials}}); err != nil {
@@ -270,7 +270,7 @@ func badCells(s *record.State, step *record.Step) (list []record.Point) {
 	trials := Trials(s, step)
 	t := trials[len(trials)-1]
 	for _, e := range t.Asked {
-		if o := acts.OutcomeOf(e.Said()); o != "" && o != "in" {
+		if o := acts.OutcomeOf(e.ReadAct()); o != "" && o != "in" {
 			list = append(list, record.Point{
 				Step:  step.ID,
 				Title: step.Title,
@@ -284,8 +284,8 @@ func badCells(s *record.State, step *record.Step) (list []record.Point) {
 	return list
 }
 
-// leftAsItIs are the trials that were taken although they are out.
-func leftAsItIs(s *record.State, step *record.Step) (list []record.Point) {
+// listAccepted are the trials that were taken although they are out.
+func listAccepted(s *record.State, step *record.Step) (list []record.Point) {
 	if triesGears(step) {
 		return nil // each gear says itself why it was left
 	}
@@ -293,7 +293,7 @@ func leftAsItIs(s *record.State, step *record.Step) (list []record.Point) {
 	for e := range st.Each(st.Live) {
 		if e.Is(acts.Accept{}) {
 			list = append(list, record.Point{Step: step.ID, Title: step.Title, Says: "left as it is",
-				Left: acts.Reason(e.Said()), By: e.By.Name})
+				Left: acts.Reason(e.ReadAct()), By: e.By.Name})
 		}
 	}
 	return list

@@ -60,12 +60,12 @@ func placeSeen(p *record.Attempt, t Trial, item string) error {
 	if said.Value.IsSaid() || said.Outcome != "" {
 		return input.At("figure", "only the observation", "an observation takes no value or outcome")
 	}
-	return seenThere(p, t)
+	return checkSeen(p, t)
 }
 
-// seenThere tries an observation alone on the line of the sheet, so that one of
+// checkSeen tries an observation alone on the line of the sheet, so that one of
 // a shaft that is none is refused here and not when all are answered.
-func seenThere(p *record.Attempt, t Trial) error {
+func checkSeen(p *record.Attempt, t Trial) error {
 	in, err := p.Step.Bindings.Fill(soFar{binder{p, []Trial{t}}})
 	if err != nil || in["members"] == nil {
 		return err // nobody knows the line

@@ -58,7 +58,7 @@ func trialsBut(s *record.State, step *record.Step, id string) []Trial {
 			trials = append(trials, t)
 		case e.Is(acts.Again{}):
 			t := newTrial(last+1, step)
-			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, acts.Reason(e.Said())
+			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, acts.Reason(e.ReadAct())
 			trials = append(trials, t)
 		case e.Is(acts.Reckon{}) && e.Item.Trial > last:
 			trials = append(trials, newTrial(last+1, step))
@@ -106,7 +106,7 @@ func (t *Trial) collect(st record.StepLog, step *record.Step) {
 		}
 		switch {
 		case e.Is(acts.Accept{}):
-			t.Accepted = acts.Reason(e.Said())
+			t.Accepted = acts.Reason(e.ReadAct())
 		case e.Is(acts.Reckon{}):
 			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
 		case e.Is(acts.Reading{}) && e.Item.Ask() == "":
@@ -158,10 +158,10 @@ func needsMeasure(s *record.State, step *record.Step) record.Need {
 	if left := step.Measure.MinReadings - len(t.Readings); left > 0 {
 		return record.Need{What: record.Readings, Count: left}
 	}
-	if bad, is := record.LeftOpen(s, step); is {
+	if bad, is := record.FindOpen(s, step); is {
 		return bad
 	}
-	switch changed := changedSince(s, step, t.at); {
+	switch changed := sayChange(s, step, t.at); {
 	case s.IsBlind(step):
 		return record.Need{} // measured without a verdict, and it says so
 	case t.Result == nil:
@@ -180,9 +180,9 @@ func needsMeasure(s *record.State, step *record.Step) record.Need {
 	return record.Need{}
 }
 
-// changedSince names an earlier step whose figures this one took and that was
+// sayChange names an earlier step whose figures this one took and that was
 // changed after the answer was worked out.
-func changedSince(s *record.State, step *record.Step, seq int) string {
+func sayChange(s *record.State, step *record.Step, seq int) string {
 	for _, id := range step.Takes {
 		if before, ok := s.Plan.Step(id); ok && s.At(before).Changed > seq {
 			return id
@@ -209,7 +209,7 @@ func acceptAsItIs(p *record.Attempt) error {
 func acceptReading(p *record.Attempt) error {
 	trials, said := Trials(p.State, p.Step), record.Saying[acts.Reading](p)
 	t := trials[len(trials)-1]
-	if err := KnownInstrument(p, &said.Read); err != nil {
+	if err := CheckInstrument(p, &said.Read); err != nil {
 		return err
 	}
 	if p.Old != nil {
@@ -286,8 +286,8 @@ func checkAnswer(p *record.Attempt, a book.Ask) error {
 	return p.WantValue(u.Dimension)
 }
 
-// KnownInstrument: what was read with is a gauge of this shop.
-func KnownInstrument(p *record.Attempt, with *acts.Read) error {
+// CheckInstrument: what was read with is a gauge of this shop.
+func CheckInstrument(p *record.Attempt, with *acts.Read) error {
 	if with.Instrument == "" {
 		return nil
 	}

@@ -47,8 +47,8 @@ func WeighsMisfit(s book.Step, on book.Ground) (faults input.Fields) {
 	return faults
 }
 
-// weighedBy asks one; that it has no answer is an answer too.
-func weighedBy(p *record.Attempt, w record.Weighing) (view record.WeighedView, err error) {
+// weighOne asks one; that it has no answer is an answer too.
+func weighOne(p *record.Attempt, w record.Weighing) (view record.WeighedView, err error) {
 	b := Unread(p)
 	view.Calc = w.Calc
 	if view.Input, err = w.Bindings.Fill(soFar{b}); err != nil {
@@ -122,7 +122,7 @@ func ResultsOf(views []record.WeighedView) map[string]json.RawMessage {
 func Weigh(p *record.Attempt) ([]record.WeighedView, error) {
 	var views []record.WeighedView
 	for _, w := range p.Step.Weighings {
-		view, err := weighedBy(p, w)
+		view, err := weighOne(p, w)
 		if err != nil {
 			return nil, err
 		}

@@ -86,8 +86,8 @@ func readingWords(step *record.Step, at record.Place, b *acts.Reading) string {
 	return "read " + b.Words()
 }
 
-// measuredAgain tells that a later step measures the same pack, as it will run.
-func measuredAgain(s *record.State, step *record.Step) bool {
+// isMeasuredAgain tells that a later step measures the same pack, as it will run.
+func isMeasuredAgain(s *record.State, step *record.Step) bool {
 	return slices.ContainsFunc(s.Plan.Steps[step.At+1:], func(x *record.Step) bool { return fitsTheSame(x, step) })
 }
 
@@ -96,7 +96,7 @@ func measuredAgain(s *record.State, step *record.Step) bool {
 func sumsMeasured(s *record.State, step *record.Step, sum *record.Summary) {
 	trials := Trials(s, step)
 	t := trials[len(trials)-1]
-	if len(t.Pack) > 0 && !measuredAgain(s, step) {
+	if len(t.Pack) > 0 && !isMeasuredAgain(s, step) {
 		sum.Fitted = append(sum.Fitted, step.Title+": pack "+record.PackWords(t.Pack))
 	}
 	if mean := meanWords(t.Result); mean != "" && isSetting(step) {

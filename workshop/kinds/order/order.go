@@ -27,14 +27,14 @@ var Kind = record.Kind{
 		Misfits: measure.WeighsMisfit,
 	},
 	Takes: []*record.Act{
-		{Act: acts.Wanted{}, Accept: acceptWanted, Says: wantedWords, Paper: unpriced(wantedWords), Many: true},
-		{Act: acts.Ordered{}, Accept: acceptOrdered, Says: orderedWords, Paper: unpriced(orderedWords), Many: true},
+		{Act: acts.Wanted{}, Accept: acceptWanted, Says: wantedWords, Paper: hidePrices(wantedWords), Many: true},
+		{Act: acts.Ordered{}, Accept: acceptOrdered, Says: orderedWords, Paper: hidePrices(orderedWords), Many: true},
 		{
 			Act:    acts.Came{},
 			Accept: acceptCame,
 			Strike: strikeCame,
 			Says:   cameWords,
-			Paper:  unpriced(cameWords),
+			Paper:  hidePrices(cameWords),
 			Many:   true,
 		},
 		{Act: acts.Decision{}, Accept: acceptWay, Says: wayTakenWords},
@@ -97,11 +97,11 @@ func orderedWords(s *record.State, step *record.Step, e *record.Entry) string {
 	return fmt.Sprintf("ordered from %s: %s", said.Supplier, list)
 }
 
-// unpriced are the words for the customer's paper: what the house pays is no matter of it.
-func unpriced(words func(*record.State, *record.Step, *record.Entry) string) func(*record.State, *record.Step,
+// hidePrices are the words for the customer's paper: what the house pays is no matter of it.
+func hidePrices(words func(*record.State, *record.Step, *record.Entry) string) func(*record.State, *record.Step,
 	*record.Entry) string {
 	return func(s *record.State, step *record.Step, e *record.Entry) string {
-		said := acts.Copy(e.Said())
+		said := acts.Copy(e.ReadAct())
 		acts.SetLines(said, func(o acts.OrderLine) acts.OrderLine {
 			o.Price, o.Deposit = nil, nil
 			return o
@@ -120,7 +120,7 @@ func linesWords(s *record.State, step *record.Step, e *record.Entry) string {
 		names[buying.KitPrefix+k.ID] = k.Name
 	}
 	var words []string
-	for _, o := range acts.LinesOf(e.Said()) {
+	for _, o := range acts.LinesOf(e.ReadAct()) {
 		words = append(words, lineWords(s, o, cmp.Or(names[o.Line], o.Name, o.Line)))
 	}
 	return strings.Join(words, "; ")

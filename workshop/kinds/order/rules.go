@@ -121,7 +121,7 @@ func eachLine(p *record.Attempt, lines []acts.OrderLine, check func(string, *act
 func nothingComes(p *record.Attempt, said *acts.Decision, l *buying.PartsList) error {
 	var before []acts.OrderLine
 	if p.Old != nil {
-		before = acts.LinesOf(p.Old.Said()) // the entry it corrects left these away
+		before = acts.LinesOf(p.Old.ReadAct()) // the entry it corrects left these away
 	}
 	for _, x := range l.Lines {
 		left := slices.ContainsFunc(before, func(o acts.OrderLine) bool { return o.Line == x.Line })
@@ -203,7 +203,7 @@ func ownLines(p *record.Attempt, said *acts.Wanted) (n int) {
 	}
 	for _, i := range p.State.At(p.Step).All {
 		if e := p.State.Entries[i]; e.Is(acts.Wanted{}) {
-			count(acts.LinesOf(e.Said()))
+			count(acts.LinesOf(e.ReadAct()))
 		}
 	}
 	count(said.Lines)
@@ -312,7 +312,7 @@ func bookOver(p *record.Attempt, o *acts.OrderLine) {
 	if p.Old == nil {
 		return
 	}
-	for _, before := range acts.LinesOf(p.Old.Said()) {
+	for _, before := range acts.LinesOf(p.Old.ReadAct()) {
 		if before.Line == o.Line {
 			overMoves(p, before.ToDrawer, 1)
 		}
@@ -350,7 +350,7 @@ func overMoves(p *record.Attempt, over *acts.ToDrawer, sign int) {
 
 // strikeCame takes back out of the drawer what the struck delivery put there.
 func strikeCame(p *record.Attempt) error {
-	for _, o := range acts.LinesOf(p.Old.Said()) {
+	for _, o := range acts.LinesOf(p.Old.ReadAct()) {
 		overMoves(p, o.ToDrawer, 1)
 	}
 	return nil

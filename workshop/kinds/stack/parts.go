@@ -45,7 +45,7 @@ type StackPart struct {
 // off, those still on after them; what inspection and fitting said is joined in.
 func Stack(s *record.State, step *record.Step) []StackPart {
 	removal := removalOf(s, step)
-	parts := removedParts(s, removal)
+	parts := listRemoved(s, removal)
 	index := map[record.Place]int{}
 	for i, p := range parts {
 		index[record.ReadPlace(p.ID)] = i
@@ -60,7 +60,7 @@ func Stack(s *record.State, step *record.Step) []StackPart {
 			if !ok {
 				continue
 			}
-			switch said := e.Said().(type) {
+			switch said := e.ReadAct().(type) {
 			case *acts.Verdict:
 				parts[i].None = parts[i].None || said.Outcome == partNone
 				parts[i].Verdict, parts[i].Reason, parts[i].Work, parts[i].Wear = said.Outcome, said.Reason, said.Work, said.Wear
@@ -93,7 +93,7 @@ func withPacks(s *record.State, step *record.Step, parts []StackPart) []StackPar
 			Extra: true, Removed: PartRemoved,
 		}
 		if e, ok := s.At(step).Has(acts.Fitted{}, record.ReadPlace(p.ID)); ok {
-			p.Fitted = acts.OutcomeOf(e.Said())
+			p.Fitted = acts.OutcomeOf(e.ReadAct())
 		}
 		packs = append(packs, p)
 	}
@@ -117,8 +117,8 @@ func packsFor(s *record.State, build *record.Step) (list []*record.Step) {
 	return list
 }
 
-// removedParts lists what came off in order, then what is still on.
-func removedParts(s *record.State, removal *record.Step) []StackPart {
+// listRemoved lists what came off in order, then what is still on.
+func listRemoved(s *record.State, removal *record.Step) []StackPart {
 	var parts []StackPart
 	planned := make(map[string]int, len(removal.Parts))
 	for i, p := range removal.Parts {
@@ -126,7 +126,7 @@ func removedParts(s *record.State, removal *record.Step) []StackPart {
 	}
 	st := s.At(removal)
 	for e := range st.Each(st.Live) {
-		said, is := e.Said().(*acts.Removed)
+		said, is := e.ReadAct().(*acts.Removed)
 		if !is {
 			continue
 		}
@@ -198,7 +198,7 @@ func CameOff(s *record.State, removal *record.Step) []book.Part {
 			first[e.Item] = FirstSaid(s, *e).Seq
 		}
 	}
-	parts := slices.DeleteFunc(removedParts(s, removal),
+	parts := slices.DeleteFunc(listRemoved(s, removal),
 		func(p StackPart) bool { return p.NotFound || p.None || first[record.ReadPlace(p.ID)] == 0 })
 	slices.SortStableFunc(
 		parts, func(a, b StackPart) int { return first[record.ReadPlace(a.ID)] - first[record.ReadPlace(b.ID)] },
@@ -282,7 +282,7 @@ func buysParts(s *record.State, step *record.Step) (list []record.ToBuy, all boo
 	if step.Work != book.Remove {
 		return nil, true
 	}
-	back := FittedOf(s, step)
+	back := FindFitted(s, step)
 	for _, x := range Stack(s, step) {
 		if x.None {
 			continue
@@ -326,8 +326,8 @@ func sumsParts(s *record.State, step *record.Step, sum *record.Summary) {
 	}
 }
 
-// FittedOf are the parts of a stack that are back in.
-func FittedOf(s *record.State, removal *record.Step) map[string]bool {
+// FindFitted are the parts of a stack that are back in.
+func FindFitted(s *record.State, removal *record.Step) map[string]bool {
 	back := map[string]bool{}
 	for _, step := range s.Plan.Steps {
 		if step.Kind != book.Stack || step.Work != book.Fit || step.Of != removal.ID {

@@ -196,7 +196,7 @@ func hasNone(s *record.State, removal *record.Step, at record.Place) bool {
 		}
 		for _, act := range []acts.Act{acts.Removed{}, acts.Verdict{}} {
 			if e, ok := s.At(step).Has(act, at); ok && bytes.Contains(e.Body, []byte(partNone)) &&
-				acts.OutcomeOf(e.Said()) == partNone {
+				acts.OutcomeOf(e.ReadAct()) == partNone {
 				return true
 			}
 		}
@@ -275,7 +275,7 @@ func acceptVerdict(p *record.Attempt) error {
 	case said.Outcome == PartReuse && part.NotFound:
 		return input.At("outcome", "replace, not-found", "%s was missing when the unit was taken apart", part.Name)
 	}
-	if err := workedOn(said); err != nil {
+	if err := checkWork(said); err != nil {
 		return err
 	}
 	if err := checkWear(p, said, part); err != nil {

@@ -23,7 +23,7 @@ const mostReadings = 20
 // works are the ways to rework a part.
 var works = []string{"polish", "dress", "deburr", "reface", "straighten", "wire", "stake"}
 
-func workedOn(said *acts.Verdict) error {
+func checkWork(said *acts.Verdict) error {
 	switch {
 	case said.Work == "":
 		return nil
@@ -54,10 +54,10 @@ func checkWear(p *record.Attempt, said *acts.Verdict, part StackPart) error {
 	if err := checkWorn(w); err != nil {
 		return err
 	}
-	if err := measure.KnownInstrument(p, &said.Read); err != nil {
+	if err := measure.CheckInstrument(p, &said.Read); err != nil {
 		return err
 	}
-	if err := wornByReadings(p, said, w); err != nil {
+	if err := checkWearByReadings(p, said, w); err != nil {
 		return err
 	}
 	left, err := metrology.LifeLeft(w.Value.SI(), w.New.SI(), w.Limit.SI())
@@ -115,10 +115,10 @@ func checkWorn(w *acts.Wear) error {
 	return faults.Err()
 }
 
-// wornByReadings works out what several readings, or one with a known gauge,
+// checkWearByReadings works out what several readings, or one with a known gauge,
 // say of the part: their mean, how sure it is, and whether its limit lies
 // beyond doubt. A bare value says itself.
-func wornByReadings(p *record.Attempt, said *acts.Verdict, w *acts.Wear) error {
+func checkWearByReadings(p *record.Attempt, said *acts.Verdict, w *acts.Wear) error {
 	read := w.Readings
 	if len(read) == 0 {
 		read = []quantity.Any{w.Value}

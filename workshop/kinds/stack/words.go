@@ -60,7 +60,7 @@ func partName(s *record.State, step *record.Step, at record.Place) string {
 	if i := slices.IndexFunc(removal.Parts, func(p book.Part) bool { return p.ID == id }); i >= 0 {
 		return removal.Parts[i].Name
 	}
-	if said, _ := record.Said[acts.Removed](s, removal, at); said != nil {
+	if said, _ := record.FindAct[acts.Removed](s, removal, at); said != nil {
 		return said.PartName
 	}
 	if of, ok := s.Plan.ByID[strings.TrimPrefix(id, packPrefix)]; ok && of.Measure != nil &&

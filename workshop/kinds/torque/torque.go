@@ -204,7 +204,7 @@ func (w torqueWork) offWords(st record.StepLog) (words []string) {
 			"Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt,
 			c.Pass,
 		)
-		if c.isOver(acts.ValueOf(e.Said()).Value) {
+		if c.isOver(acts.ValueOf(e.ReadAct()).Value) {
 			said = fmt.Sprintf(
 				"Bolt %d in pass %d is over its setting. Back it off and tighten it again. Is it used once only? Fit a new bolt.",
 				c.Bolt,

@@ -35,7 +35,7 @@ var Kind = record.Kind{
 		view := &WaitStep{StepFrame: f, Kind: book.Wait, Schools: v.Step.Schools, Wait: WaitView{Now: v.Now.UTC()}}
 		if start, ok := v.State.At(v.Step).Has(acts.Start{}, record.Place{}); ok {
 			due := dueAt(v.Step, start)
-			view.Wait.School, view.Wait.Started, view.Wait.Due = acts.OutcomeOf(start.Said()), &start.At, &due
+			view.Wait.School, view.Wait.Started, view.Wait.Due = acts.OutcomeOf(start.ReadAct()), &start.At, &due
 		}
 		return view, nil
 	},
@@ -125,7 +125,7 @@ func acceptEnd(p *record.Attempt) error {
 
 // dueAt is when a wait is over.
 func dueAt(step *record.Step, start record.Entry) time.Time {
-	school := acts.OutcomeOf(start.Said())
+	school := acts.OutcomeOf(start.ReadAct())
 	for _, x := range step.Schools {
 		if x.ID == school {
 			return start.At.Add(time.Duration(float64(x.Wait.SI()) * float64(time.Second)))

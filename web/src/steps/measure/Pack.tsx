@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { packWords, type Packs, typedPack } from "../../model/pack";
 import { readPlace } from "../../model/place";
 import type { Trial } from "../../model/types";
@@ -12,7 +12,7 @@ import { WhichDrawer } from "./WhichDrawer";
 type Props = PropsOf<"measure"> & { packs: Packs; trial: Trial };
 
 /** The pack: what is in there now, and which drawer the next one comes from. */
-export function Pack(p: Props) {
+export const Pack = memo(function Pack(p: Props) {
   const { packs, trial, view } = p;
   const [asked, setAsked] = useState(false);
   if (view.status === "done" || view.status === "locked") return null;
@@ -33,7 +33,7 @@ export function Pack(p: Props) {
       )}
     </div>
   );
-}
+});
 
 /** What is in there now: said as fitted, and put right when something else went in. */
 function InThere({ view, packs, trial, say }: Props) {

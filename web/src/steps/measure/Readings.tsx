@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { nextOf, withUnit } from "../../model/quantity";
 import type { Draft } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
@@ -15,7 +15,7 @@ import { ReadWith } from "./ReadWith";
 type Props = PropsOf<"measure"> & { onTyping: (d: Draft | undefined) => void; error: Error | null };
 
 /** The strip of readings, with the instrument at hand and the unit to type in. */
-export function Readings(p: Props) {
+export const Readings = memo(function Readings(p: Props) {
   const { view, say, error } = p;
   const { instruments, trials } = view;
   const at = String(trials.at(-1)?.number ?? 1);
@@ -62,7 +62,7 @@ export function Readings(p: Props) {
       <LeftBehind place={place} name={(n) => (n === at ? undefined : `trial ${n}`)} />
     </>
   );
-}
+});
 
 /** The instrument at hand and the unit to type in: as read last, or as the shop has it. */
 function useInstrument(view: Props["view"]) {
