@@ -41,7 +41,6 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			"Organic holds about a quarter more than stock, pucks 40 %",
 			"disc, cover, flywheel and release bearing together",
 			"broken gearboxes",
-			"4.300 instead of 4.687",
 			"4.23 x 4.33 x 4.10",
 			"axle end fails first",
 			"10W-30 synthetic",
@@ -67,7 +66,7 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			"nobody could reach its fill plug",
 			"Neutral-start", "Cooler lines capped", "Speed signal",
 		},
-		"hand over": {"below 4000 rpm", "300 to 500 miles", "30 / 17 / 10 mph", "ruins synchronisers",
+		"hand over": {"below 4000 rpm", "300 to 500 miles", "one engine speed", "ruins synchronisers",
 			"proper disposal"},
 		"hazards": {
 			"Never under a jack alone", "the balance shifts", "asbestos", "strips paint and burns eyes",

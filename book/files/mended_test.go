@@ -2,6 +2,7 @@ package files
 
 import (
 	"reflect"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -177,4 +178,22 @@ func (o opened) leavesOut(route, id, choice, step string) bool {
 	return slices.ContainsFunc(o.step(route, id).Choices, func(c book.Choice) bool {
 		return c.ID == choice && slices.Contains(c.Without, step)
 	})
+}
+
+// figureOfACar is a ratio, a speed or a torque that one vehicle has and another has not.
+var figureOfACar = regexp.MustCompile(`\d ?(mph|km/h|rpm|lb-ft)\b|[1-9]\.\d{3}\b|\bExample\b|\bis met\b`)
+
+// "Why" speaks of the matter, never of some other vehicle's figures.
+func TestWhySpeaksOfTheMatter(t *testing.T) {
+	t.Parallel()
+	spoken := 0
+	for _, r := range shippedBook(t).Routes {
+		for _, s := range r.Steps() {
+			if s.Why != "" {
+				spoken++
+			}
+			assert.NotRegexp(t, figureOfACar, s.Why, "%s, %s", r.ID, s.ID)
+		}
+	}
+	assert.Greater(t, spoken, 300)
 }

@@ -1,5 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
+import { begun } from "../model/words";
 import { liveAt, may } from "../model/types";
 import { Button } from "../parts/Button";
 import { useSession } from "../data/session";
@@ -69,7 +70,7 @@ const Needed = ({ view }: Pick<Props, "view">) =>
   view.needs && (
     <p className="border-t border-ink pt-3 text-body peer-empty:border-t-0 peer-empty:pt-0">
       <span className="text-quiet">{whyNot[view.status] ?? "Still to do: "}</span>
-      {view.needs}
+      {view.status === "locked" ? begun(view.needs) : view.needs}
     </p>
   );
 

@@ -16,6 +16,7 @@ import { standsWrong, Wants } from "./Wants";
 import { Weighed } from "./Weighed";
 import type { StepProps } from "./props";
 import { several } from "../model/several";
+import { begun } from "../model/words";
 
 type Props = {
   rebuild: string;
@@ -158,7 +159,7 @@ function Announced({ view }: { view: StepView }) {
   const verdict = last && (told ? `${last.says}: ${last.verdict}.` : last.verdict ? `${last.says}.` : "");
   return (
     <p role="status" className="sr-only">
-      {verdict} {view.status === "done" ? "This step is done." : needs}
+      {verdict} {view.status === "done" ? "This step is done." : begun(needs)}
     </p>
   );
 }

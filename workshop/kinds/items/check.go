@@ -370,8 +370,11 @@ func UsualLine(v record.StepView) record.Draft {
 
 // usualValue is what a check of this kind often shows.
 func usualValue(d quantity.Dimension) float64 {
-	if d == quantity.DimCount {
+	switch d {
+	case quantity.DimCount:
 		return 3
+	case quantity.DimVolume:
+		return 2.4
 	}
 	return 58
 }
