@@ -210,7 +210,7 @@ function Gate({ view, say }: StepProps) {
             <input
               value={reason}
               onChange={(e) => setReason(e.target.value)}
-              className="block w-full min-h-11 border border-ink bg-field px-3 text-ink text-body"
+              className="block w-full mt-1 min-h-11 border border-ink bg-field px-3 text-ink text-body"
             />
           </label>
           <Button type="submit" name="override" disabled={reason.trim() === ""}>
