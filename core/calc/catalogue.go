@@ -13,6 +13,7 @@ import (
 	"handwerk/core/fluid"
 	"handwerk/core/gearing"
 	"handwerk/core/metrology"
+	"handwerk/core/practice"
 	"handwerk/core/ringpinion"
 	"handwerk/core/runout"
 	"handwerk/core/shaft"
@@ -67,6 +68,7 @@ func All() Catalogue {
 		shaft.ShaftSpeedMethod,
 		shaft.WeakestLinkMethod,
 		fit.HeatFitMethod,
+		practice.PracticeMethod,
 	)
 }
 

@@ -604,6 +604,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * practise on an axle, a housing or a fault whose truth only the program knows
+         * @description Practise on an axle, a housing or a fault whose truth only the program knows. For everyone who is signed in.
+         */
+        post: operations["calc-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/reading-set": {
         parameters: {
             query?: never;
@@ -7050,6 +7070,344 @@ export interface components {
             /** @description of the step */
             title: string;
         };
+        /** @description Act is one thing done: a reading, an assembly, or a part ordered and fitted. */
+        PracticeAct: {
+            /** @description put together so */
+            assemble?: components["schemas"]["PracticeAssembly"];
+            /** @description clock position at which it is read */
+            at?: components["schemas"]["Number"];
+            /** @description a part, ordered and fitted */
+            order?: string;
+            /** @description an instrument, or the test of a fault */
+            read?: string;
+        };
+        /** @description Act is one thing done: a reading, an assembly, or a part ordered and fitted. */
+        PracticeActSent: {
+            /** @description put together so */
+            assemble?: components["schemas"]["PracticeAssemblySent"];
+            /** @description clock position at which it is read */
+            at?: components["schemas"]["NumberSent"];
+            /** @description a part, ordered and fitted */
+            order?: string;
+            /** @description an instrument, or the test of a fault */
+            read?: string;
+        };
+        /** @description Answer is what an act gave. The readings of a pattern are in Drive and Coast. */
+        PracticeAnswer: {
+            /** @description and on the coast side */
+            coast?: components["schemas"]["PracticeMark"];
+            /** @description pattern on the drive side */
+            drive?: components["schemas"]["PracticeMark"];
+            /**
+             * Format: double
+             * @description it took
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description it cost
+             */
+            money?: number;
+            /** @description what was read */
+            reading?: components["schemas"]["Quantity"];
+            /** @description it in words */
+            says?: string;
+        };
+        /** @description Assembly is how it is put together; what is not said stays as it is. */
+        PracticeAssembly: {
+            /** @description faces and seats washed and deburred first */
+            clean?: boolean;
+            /** @description both, in the order of the given ones */
+            dowels?: components["schemas"]["PracticeDowel"][];
+            /** @description on the left */
+            left?: components["schemas"]["Length"];
+            /** @description the shim under the pinion */
+            pinion_shim?: components["schemas"]["Length"];
+            /** @description to the right, or on the right */
+            right?: components["schemas"]["Length"];
+            /** @description bearing caps put to the other side */
+            swap_caps?: boolean;
+        };
+        /** @description Assembly is how it is put together; what is not said stays as it is. */
+        PracticeAssemblySent: {
+            /** @description faces and seats washed and deburred first */
+            clean?: boolean;
+            /** @description both, in the order of the given ones */
+            dowels?: components["schemas"]["PracticeDowelSent"][];
+            /** @description on the left */
+            left?: components["schemas"]["Length"] | string;
+            /** @description the shim under the pinion */
+            pinion_shim?: components["schemas"]["Length"] | string;
+            /** @description to the right, or on the right */
+            right?: components["schemas"]["Length"] | string;
+            /** @description bearing caps put to the other side */
+            swap_caps?: boolean;
+        };
+        /** @description Better is what would have been better than an act, and why. */
+        PracticeBetter: {
+            /** @description of the list, from 0 */
+            act: number;
+            /** @description the better one */
+            move: components["schemas"]["PracticeAct"];
+            /** @description why */
+            why: string;
+        };
+        /** @description Dial is the gauge that reads. */
+        PracticeDial: {
+            /** @description smallest step of the scale */
+            resolution: components["schemas"]["Length"];
+        };
+        /** @description Dowel is an offset dowel of a size, turned to a clock position; size 0 is a plain one. */
+        PracticeDowel: {
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
+            clock: number;
+            /** @description size */
+            size: components["schemas"]["Length"];
+        };
+        /** @description Dowel is an offset dowel of a size, turned to a clock position; size 0 is a plain one. */
+        PracticeDowelSent: {
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
+            clock: number;
+            /** @description size */
+            size: components["schemas"]["Length"] | string;
+        };
+        /** @description Geometry are the tooth's nominal angles in degrees. */
+        PracticeGeometry: {
+            /**
+             * Format: double
+             * @description pitch angle, degrees
+             */
+            pitch_deg: number;
+            /**
+             * Format: double
+             * @description pressure angle, degrees
+             */
+            pressure_deg: number;
+            /**
+             * Format: double
+             * @description spiral angle, degrees
+             */
+            spiral_deg: number;
+        };
+        /** @description Given is what the sheet says: of the thing's kind only. */
+        PracticeGiven: {
+            /** @description the packs in it as it came */
+            as_found?: components["schemas"]["PracticeAssembly"];
+            /** @description the most backlash allowed */
+            backlash_max?: components["schemas"]["Length"];
+            /** @description the least backlash allowed */
+            backlash_min?: components["schemas"]["Length"];
+            /** @description fault */
+            complaint?: string;
+            /** @description how far the depth may be off */
+            depth_tolerance?: components["schemas"]["Length"];
+            /** @description what reads lengths */
+            dial?: components["schemas"]["PracticeDial"];
+            /**
+             * @description how the indicator stood
+             * @enum {string}
+             */
+            direction?: "tangential";
+            /** @description offsets of the dowels there are */
+            dowel_sizes?: components["schemas"]["Length"][];
+            /** @description housing: from the bore's centre */
+            dowels?: components["schemas"]["PracticePoint"][];
+            /** @description angles of the teeth */
+            geometry?: components["schemas"]["PracticeGeometry"];
+            /** @description the offset that may stay */
+            limit_offset?: components["schemas"]["Length"];
+            /** @description how much the holes may be strained */
+            max_bind?: components["schemas"]["Length"];
+            /** @description how long it takes, minutes */
+            minutes: components["schemas"]["PracticeGivenMinutes"];
+            /** @description the parts */
+            parts?: components["schemas"]["PracticePart"][];
+            /**
+             * @description which way the dial counts up
+             * @enum {string}
+             */
+            positive?: "plunger_in";
+            /** @description what may be read: instruments, or tests */
+            reads: string[];
+            /** @description axle */
+            required_depth?: components["schemas"]["Length"];
+            /**
+             * @description side on which the ring gear lies
+             * @enum {string}
+             */
+            ring_side?: "left" | "right";
+            /** @description of the ring */
+            runout_max?: components["schemas"]["Length"];
+            /**
+             * @description where the depth shim lies
+             * @enum {string}
+             */
+            shim_side?: "head" | "flange";
+            /** @description step in which shims come */
+            shim_step?: components["schemas"]["Length"];
+            /** @description the most side play allowed */
+            side_play_max?: components["schemas"]["Length"];
+            /** @description below nought is preload */
+            side_play_min?: components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description in which dowels are turned
+             */
+            step_deg?: number;
+        };
+        /** @description GivenMinutes is what an act costs. */
+        PracticeGivenMinutes: {
+            /**
+             * Format: double
+             * @description taking it apart and putting it together
+             */
+            assemble?: number;
+            /**
+             * Format: double
+             * @description a reading of the dial
+             */
+            read: number;
+        };
+        /** @description In is a practice and all that was done so far: the same acts have the same answers. */
+        PracticeIn: {
+            /** @description from the start */
+            acts?: components["schemas"]["PracticeActSent"][];
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
+            kind: "axle" | "housing" | "fault";
+            /**
+             * @description clean has no noise; trap has a fault that no shim mends
+             * @enum {string}
+             */
+            level: "clean" | "noisy" | "trap";
+            /** @description tell the truth */
+            reveal?: boolean;
+            /** @description which of its kind */
+            seed: number;
+        };
+        /** @description Mark is a contact pattern: u from toe -1 to heel 1, v from root -1 to face 1. */
+        PracticeMark: {
+            /**
+             * Format: double
+             * @description of the tooth's length, 0 to 1
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description uncertainty, or place along the tooth
+             */
+            u: number;
+            /**
+             * Format: double
+             * @description place up the tooth
+             */
+            v: number;
+            /**
+             * Format: double
+             * @description of its height, 0 to 1
+             */
+            width: number;
+        };
+        /** @description Out is what is known, and with reveal the truth. */
+        PracticeOut: {
+            /** @description the answers there are to choose from */
+            answers: components["schemas"]["PracticeAnswer"][];
+            /** @description the acts that end right soonest; with reveal */
+            best_path?: components["schemas"]["PracticeAct"][];
+            /** @description cells that feel better than before */
+            better?: components["schemas"]["PracticeBetter"][];
+            /** @description how much was done */
+            done_so_far: components["schemas"]["PracticeTally"];
+            /** @description conditions under which the test tells something */
+            given: components["schemas"]["PracticeGiven"];
+            /** @description calculator and version */
+            method: string;
+            /**
+             * Format: double
+             * @description all acts together
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description for the parts ordered
+             */
+            money: number;
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description with reveal */
+            truth?: components["schemas"]["PracticeTruth"];
+        };
+        /** @description Part is one that may be ordered, with its price. */
+        PracticePart: {
+            /** @description its name */
+            name: string;
+            /**
+             * Format: double
+             * @description price, in the shop's currency
+             */
+            price: number;
+        };
+        /** @description Point is a place from the bore's centre: right and up, seen from behind. */
+        PracticePoint: {
+            /** @description to the right, seen from behind */
+            x: components["schemas"]["Length"];
+            /** @description upwards */
+            y: components["schemas"]["Length"];
+        };
+        /** @description Tally counts what was done. */
+        PracticeTally: {
+            /** @description how often it was put together */
+            assemblies: number;
+            /** @description parts ordered and fitted */
+            orders: number;
+            /** @description or tests */
+            readings: number;
+        };
+        /** @description Truth is what only the program knew: of the thing's kind only. */
+        PracticeTruth: {
+            /** @description mean backlash that was read */
+            backlash?: components["schemas"]["Length"];
+            /** @description fault: the parts that were broken */
+            causes?: string[];
+            /** @description as it stands */
+            depth?: components["schemas"]["Length"];
+            /** @description where they really sit */
+            dowels?: components["schemas"]["PracticePoint"][];
+            /** @description backlash for each unit of ring */
+            k?: null | number;
+            /** @description the right one */
+            left_pack?: components["schemas"]["Length"];
+            /** @description where the bore stands after the last act */
+            now?: components["schemas"]["PracticePoint"];
+            /** @description axle: the right assembly */
+            pinion_shim?: components["schemas"]["Length"];
+            /** @description of the bore */
+            radius?: components["schemas"]["Length"];
+            /** @description housing: the bore from the crankshaft, with plain dowels */
+            right?: components["schemas"]["Length"];
+            /** @description and the other side's */
+            right_pack?: components["schemas"]["Length"];
+            /** @description of the indicator's arm */
+            sag?: components["schemas"]["Length"];
+            /** @description side play of the carrier bearings */
+            side_play?: components["schemas"]["Length"];
+            /** @description what was wrong beside it */
+            trap?: string;
+            /** @description upwards */
+            up?: components["schemas"]["Length"];
+            /** @description it is right now */
+            within: boolean;
+        };
         /** @description a number and the unit it is in */
         Pressure: {
             /** @description a symbol that /units lists */
@@ -7470,7 +7828,7 @@ export interface components {
             width: number;
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["WeighedResult"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["PracticeOut"] | components["schemas"]["WeighedResult"];
         /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
             /** @description the most backlash allowed */
@@ -9948,6 +10306,8 @@ export interface components {
             "pinion-depth"?: components["schemas"]["PinionDepthOut"];
             /** @description how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway */
             "plate-stack"?: components["schemas"]["PlateStackOut"];
+            /** @description practise on an axle, a housing or a fault whose truth only the program knows */
+            practice?: components["schemas"]["PracticeOut"];
             /** @description what a set of readings says: mean, uncertainty and verdict against the limits */
             "reading-set"?: components["schemas"]["ReadingSetOut"];
             /** @description from all trials so far, the single next assembly of a ring and pinion and what it should read */
@@ -12003,6 +12363,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateStackOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "kind": "axle",
+                 *       "seed": 7,
+                 *       "level": "clean",
+                 *       "acts": [
+                 *         {
+                 *           "read": "depth"
+                 *         },
+                 *         {
+                 *           "read": "backlash",
+                 *           "at": 12
+                 *         },
+                 *         {
+                 *           "read": "backlash",
+                 *           "at": 6
+                 *         },
+                 *         {
+                 *           "assemble": {
+                 *             "pinion_shim": "1.46 mm",
+                 *             "left": "2.60 mm",
+                 *             "right": "2.42 mm"
+                 *           }
+                 *         },
+                 *         {
+                 *           "read": "backlash",
+                 *           "at": 12
+                 *         }
+                 *       ],
+                 *       "reveal": true
+                 *     }
+                 */
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description Out is what is known, and with reveal the truth. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
                 };
             };
             401: components["responses"]["Problem401"];
