@@ -26,12 +26,12 @@ export default defineConfig({
             },
             {
               name: "kinds",
-              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(bellhousing|decide|diagnose|driveline|gearing|shift-matrix)|parts\/(drawn|FigureEditor|DayField)|model\/(line|asked|sold|wear|trays|stack|ways|parts)\.)/,
+              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(?!bench|generic|end-float)|parts\/(drawn|FigureEditor|DayField)|model\/(line|asked|sold|wear|trays|stack|ways|parts)\.)/,
               priority: 3,
             },
             {
               name: "steps",
-              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(Choices|NumberLine|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot)|model\/(pack|drawn|strange)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately)/,
+              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(BigFigure|Choices|NumberLine|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot)|model\/(pack|drawn|strange)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately)/,
               priority: 2,
             },
             {

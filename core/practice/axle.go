@@ -270,7 +270,7 @@ func (a *axle) better(act Act) (Act, string) {
 	case a.done():
 		return Act{Read: "pattern"}, "it already stood within all its limits"
 	case a.dirt && !act.Assemble.Clean:
-		return move, "there was dirt under the ring: it swings more than it may, and no shim mends that"
+		return move, "there was dirt under the ring: it swings more than it may, and no shim puts that right"
 	case a.capsWrong && !act.Assemble.SwapCaps:
 		return move, "the bearing caps were swapped: it turned too hard for its preload"
 	case is.within():

@@ -62,8 +62,8 @@ var driveTests = []struct {
 		12,
 		func(f *fault) string { return f.wheel("front", "right", "left") },
 	},
-	{"rear half shafts drawn and looked at", 45, func(f *fault) string { return f.looks("rear") }},
-	{"front half shafts drawn and looked at", 70, func(f *fault) string { return f.looks("front") }},
+	{"rear half shafts drawn", 45, func(f *fault) string { return f.looks("rear") }},
+	{"front half shafts drawn", 70, func(f *fault) string { return f.looks("front") }},
 	{
 		"lock worked by hand, engine off",
 		10,
@@ -85,7 +85,7 @@ func (f *fault) drives(carries bool) string {
 	case carries:
 		return "it drives"
 	}
-	return "it stands, something turns underneath"
+	return "it stays put, something turns underneath"
 }
 
 func (f *fault) sideBroken(end, side string) bool { return f.broken[end+" "+side+" half shaft"] }

@@ -98,7 +98,7 @@ func (h *housing) check(c *input.Checks, at string, a Act) {
 	case a.Order != "":
 		c.Add(at+".order", "read or assemble", "a housing orders nothing")
 	case a.Assemble != nil && len(a.Assemble.Dowels) != 2:
-		c.Add(at+".assemble.dowels", "both dowels", "%d are said", len(a.Assemble.Dowels))
+		c.Add(at+".assemble.dowels", "both dowels", "%d dowels", len(a.Assemble.Dowels))
 	case a.Assemble != nil:
 		for i, d := range a.Assemble.Dowels {
 			here := fmt.Sprintf("%s.assemble.dowels[%d]", at, i)

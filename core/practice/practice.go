@@ -143,7 +143,7 @@ func Practice(in In) (Out, error) {
 	for i, a := range in.Acts {
 		at := input.Index("acts", i)
 		if a.kinds() != 1 {
-			c.Add(at, "one of read, assemble, order", "%d of them are said", a.kinds())
+			c.Add(at, "one of read, assemble, order", "%d of them", a.kinds())
 			continue
 		}
 		b.check(&c, at, a)

@@ -1,15 +1,15 @@
 import { useState } from "react";
-import { say as sayQ, sayClock, sayNumber } from "../../model/quantity";
+import { say as sayQ, sayClock } from "../../model/quantity";
 import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
 import { useCalculator, useWords } from "../../data/calc";
+import { BigFigure } from "../../parts/BigFigure";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
-import { Verdict } from "../../parts/Verdict";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { Housing } from "./Housing";
 import { Places } from "./Places";
@@ -168,25 +168,15 @@ function Meaning({ out, step, units, touched }: Props) {
 
 /** How far and which way, with its verdict. */
 const Offset = ({ out, units, preview }: { out: Out; units: Units; preview: boolean }) => (
-  <div aria-live="polite">
-    <p className="text-quiet text-small">
-      {preview ? "With this reading the bore is off by" : "The bore is off the crankshaft axis by"}
-    </p>
-    <p className="font-mono font-medium text-figure leading-none tracking-tight">
-      {sayNumber(out.offset.magnitude, units)}
-      <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
-        {out.uncertainty && `± ${sayNumber(out.uncertainty, units)} `}
-        {out.offset.magnitude.unit}
-      </span>
-    </p>
-    <p className="text-quiet mt-1.5 text-small">
-      toward {sayClock(out.offset.clock)}: {either(out.offset.right, ["right", "left"], units)},{" "}
-      {either(out.offset.up, ["up", "down"], units)}
-    </p>
-    <p className="mt-2">
-      <Verdict verdict={out.verdict} beyond={out.beyond} units={units} />
-    </p>
-  </div>
+  <BigFigure
+    label={preview ? "With this reading the bore is off by" : "The bore is off the crankshaft axis by"}
+    value={out.offset.magnitude}
+    uncertainty={out.uncertainty}
+    below={`toward ${sayClock(out.offset.clock)}: ${either(out.offset.right, ["right", "left"], units)}, ${either(out.offset.up, ["up", "down"], units)}`}
+    verdict={out.verdict}
+    beyond={out.beyond}
+    units={units}
+  />
 );
 
 type NextProps = { plan: ReturnType<typeof plansOf>[number]; step: Props["step"]; units: Units };

@@ -1,9 +1,9 @@
-import { inUnit, paired, say, sayNumber } from "../../model/quantity";
+import { inUnit, paired, say } from "../../model/quantity";
 import { expectedFloat } from "../../model/results";
 import type { Quantity, Trial, Units } from "../../model/types";
+import { BigFigure } from "../../parts/BigFigure";
 import { Finding } from "../../parts/Finding";
 import { NumberLine } from "../../parts/NumberLine";
-import { Verdict } from "../../parts/Verdict";
 import type { AtStep } from "../bench";
 import type { FloatOut } from ".";
 import { several } from "../../model/several";
@@ -54,24 +54,16 @@ type FloatsProps = Pick<Props, "units" | "preview"> & {
 function Floats({ float: f, verdict, units, preview }: FloatsProps) {
   const other = paired(f.mean, units);
   return (
-    <div aria-live="polite">
-      <p className="text-quiet text-small">{preview ? "End float with this reading" : "End float"}</p>
-      <p className="font-mono font-medium text-figure leading-none tracking-tight flex flex-wrap items-baseline gap-x-2.5">
-        {sayNumber(f.mean, units, 1)}
-        <span className="text-head tracking-normal whitespace-nowrap">
-          {f.uncertainty ? `± ${sayNumber(f.uncertainty, units, 1)} ` : ""}
-          {f.mean.unit}
-        </span>
-      </p>
-      <p className="text-quiet mt-1.5 text-small">
-        {other && `${say(other, units)}, `}
-        {several(f.n, "reading")}
-        {f.rests_on_one_reading && " (one reading only)"}
-      </p>
-      <p className="mt-2">
-        <Verdict verdict={verdict} beyond={f.beyond} units={units} />
-      </p>
-    </div>
+    <BigFigure
+      label={preview ? "End float with this reading" : "End float"}
+      value={f.mean}
+      uncertainty={f.uncertainty}
+      more={1}
+      below={`${other ? `${say(other, units)}, ` : ""}${several(f.n, "reading")}${f.rests_on_one_reading ? " (one reading only)" : ""}`}
+      verdict={verdict}
+      beyond={f.beyond}
+      units={units}
+    />
   );
 }
 

@@ -1,0 +1,144 @@
+import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
+import type { ResultOf } from "../../model/results";
+import type { Quantity, Units } from "../../model/types";
+import { BigFigure } from "../../parts/BigFigure";
+import { AxleCut } from "../../parts/drawn/AxleCut";
+import { packOf } from "../../parts/drawn/packs";
+import { Finding } from "../../parts/Finding";
+import { Frame } from "../../parts/Frame";
+import { NumberLine } from "../../parts/NumberLine";
+import { Verdict } from "../../parts/Verdict";
+import { type AtStep, bench, type Face } from "../bench";
+import { Ring } from "./Ring";
+import { Taught } from "../../parts/drawn/Taught";
+
+export type Out = ResultOf<"backlash">;
+type Props = Face<"backlash">;
+
+/** The axle cut open with its side packs, and the ring with the places at which the dial stood. */
+function Drawing({ title, out, input, step, units, questions }: Props) {
+  const readings = (step?.readings ?? input.readings ?? []).flatMap((r) => asQuantity(r) ?? []);
+  return (
+    <>
+      <Frame label={title} block={step && fromStep(step)} wide>
+        <AxleCut
+          left={packOf(input.left, proposed(out, "left"), units)}
+          right={packOf(input.right, proposed(out, "right"), units)}
+          ring={input.ring_side === "right" ? "right" : "left"}
+          move={moveOf(out)}
+          label={sentence(out, readings, units)}
+        >
+          <Ring
+            readings={readings}
+            places={Math.max(4, step?.wants ?? 0, readings.length)}
+            mean={out && sayQ(out.mean, units, 1)}
+            out={out?.verdict === "out"}
+            units={units}
+          />
+        </AxleCut>
+      </Frame>
+      {questions}
+    </>
+  );
+}
+
+const fromStep = (step: AtStep) =>
+  [
+    ["sheet", step.sheet],
+    ["gauge", step.gauge ?? "none chosen"],
+  ] as const;
+
+/** A pack is proposed only when the ring has to go. */
+const proposed = (out: Out | undefined, side: "left" | "right") =>
+  out && out.verdict !== "in" ? out[side] : undefined;
+
+const moveOf = (out: Out | undefined) =>
+  !out || out.verdict === "in" || out.shift.value === 0 ? 0 : out.shift.value < 0 ? -1 : 1;
+
+function sentence(out: Out | undefined, readings: Quantity[], units: Units) {
+  const read = readings.map((r) => sayQ(r, units)).join(", ");
+  if (!out) return `Axle cut open${read ? `, backlash read ${read}` : ", not measured yet"}`;
+  return `Axle cut open; backlash read ${read}; mean ${sayQ(out.mean, units, 1)}. ${out.says}`;
+}
+
+/** The mean against its limits, how it varies round the ring, and the next move. */
+function Meaning({ out, input, step, units }: Props) {
+  if (!out) return null;
+  const limits = step?.limits ?? { min: asQuantity(input.target_min), max: asQuantity(input.target_max) };
+  return (
+    <>
+      <BigFigure
+        label={step?.preview ? "Backlash with this reading" : "Backlash, mean round the ring"}
+        value={out.mean}
+        uncertainty={out.uncertainty}
+        more={1}
+        below={`varies by ${sayQ(out.variation, units)} round the ring`}
+        verdict={out.verdict}
+        units={units}
+      />
+      <Mean out={out} lower={limits.min} upper={limits.max} units={units} />
+      {out.variation_verdict === "out" && (
+        <Verdict verdict="out" small says="Varies too much round the ring" />
+      )}
+      {out.findings.map((f) => (
+        <Finding key={f} says={f} />
+      ))}
+      <Next out={out} units={units} />
+      <Taught k={out.k} />
+      <p className="text-quiet text-small">
+        {out.method}: {out.source.join("; ")}
+      </p>
+    </>
+  );
+}
+
+type MeanProps = { out: Out; lower: Quantity | undefined; upper: Quantity | undefined; units: Units };
+
+/** The mean on its line, with the sheet's limits. */
+const Mean = ({ out, lower, upper, units }: MeanProps) => (
+  <NumberLine
+    value={out.mean.value}
+    uncertainty={out.uncertainty?.value ?? 0}
+    {...(lower && { lower: inUnit(lower, out.mean.unit, units) })}
+    {...(upper && { upper: inUnit(upper, out.mean.unit, units) })}
+    unit={out.mean.unit}
+    verdict={out.verdict}
+    decimals={units?.find((x) => x.symbol === out.mean.unit)?.decimals ?? 2}
+  />
+);
+
+/** The move, the packs it takes, and what the dial should then say. */
+function Next({ out, units }: { out: Out; units: Units }) {
+  const moves = out.verdict !== "in" && out.left && out.right;
+  return (
+    <div className="border-t border-ink pt-3">
+      <h3 className="text-head">Next</h3>
+      <p>{begin(out.says)}.</p>
+      {moves && (
+        <>
+          <dl className="mt-2 text-note">
+            {(["left", "right"] as const).map((side) => {
+              const pack = out[side];
+              return (
+                pack && (
+                  <div key={side} className="flex justify-between border-b border-hair py-1">
+                    <dt className="text-quiet">{side} pack</dt>
+                    <dd className="font-mono">{sayQ(pack, units)}</dd>
+                  </div>
+                )
+              );
+            })}
+          </dl>
+          <p className="mt-2 text-note">
+            Right in {Math.min(99, Math.round(100 * out.chance))} of 100 cases; both packs together stay, and
+            so does the preload.
+          </p>
+        </>
+      )}
+    </div>
+  );
+}
+
+const begin = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+export default bench<"backlash">({ calc: "backlash", Drawing, Meaning });

@@ -1,0 +1,124 @@
+import { asQuantity, say as sayQ } from "../../model/quantity";
+import type { InputOf, ResultOf } from "../../model/results";
+import type { Units } from "../../model/types";
+import { begun } from "../../model/words";
+import { BigFigure } from "../../parts/BigFigure";
+import { AxleCut } from "../../parts/drawn/AxleCut";
+import { packOf } from "../../parts/drawn/packs";
+import { Taught } from "../../parts/drawn/Taught";
+import { Finding } from "../../parts/Finding";
+import { Frame } from "../../parts/Frame";
+import { bench, type Face } from "../bench";
+import { Assemblies } from "./Assemblies";
+
+export type Out = ResultOf<"ring-pinion">;
+export type Trials = NonNullable<Partial<InputOf<"ring-pinion">>["trials"]>;
+type Props = Face<"ring-pinion">;
+
+/** The axle cut open with its three packs, and each assembly as a column beside the next one. */
+function Drawing({ title, out, input, step, units, questions }: Props) {
+  const trials = input.trials ?? [];
+  return (
+    <>
+      <Frame label={title} block={step && [["sheet", step.sheet]]} wide>
+        <AxleCut
+          {...packsOf(trials.at(-1), out, units)}
+          ring={input.ring_side === "right" ? "right" : "left"}
+          move={0}
+          label={`Axle cut open. ${out?.says ?? "Nothing assembled yet"}`}
+        >
+          {out && <Expected out={out} units={units} />}
+        </AxleCut>
+      </Frame>
+      <Assemblies trials={trials} out={out} units={units} />
+      {questions}
+    </>
+  );
+}
+
+/** The packs in it, and what each should become. */
+function packsOf(last: Trials[number] | undefined, out: Out | undefined, units: Units) {
+  const then = out && !stays(out) ? out : undefined;
+  return {
+    pinion: packOf(last?.pinion_shim, then?.pinion_shim, units),
+    left: packOf(last?.left, then?.left, units),
+    right: packOf(last?.right, then?.right, units),
+  };
+}
+
+/** It stands, or is too close to tell: nothing is moved. */
+const stays = (out: Out) => out.stands === "in" || out.stands === "undecided";
+
+/** What every reading should be after the next assembly, in the drawing's corner. */
+const Expected = ({ out, units }: { out: Out; units: Units }) => (
+  <g>
+    {[
+      ["depth", sayQ(out.expected_depth, units)],
+      ["backlash", sayQ(out.expected_backlash, units)],
+      ["side play", sayQ(out.expected_side_play, units)],
+    ].map(([name, says], i) => (
+      <g key={name} transform={`translate(500 ${110 + 40 * i})`}>
+        <text fontSize="12" className="fill-quiet!">
+          {stays(out) ? name : `${name}, expected`}
+        </text>
+        <text y="18" fontSize="15" className={`font-mono ${stays(out) ? "" : "fill-blue! font-semibold"}`}>
+          {says}
+        </text>
+      </g>
+    ))}
+  </g>
+);
+
+/** Where it stands and the next assembly in full. */
+function Meaning({ out, input, units }: Props) {
+  if (!out) return null;
+  return (
+    <>
+      <BigFigure
+        label="Backlash now; depth and side play count too"
+        value={asQuantity(input.trials?.at(-1)?.backlash) ?? out.expected_backlash}
+        verdict={out.stands}
+        units={units}
+      />
+      {out.findings.map((f) => (
+        <Finding key={f} says={f} />
+      ))}
+      <Next out={out} units={units} />
+      <Taught k={out.k} />
+      <p className="text-quiet text-small">
+        {out.method}: {out.source.join("; ")}
+      </p>
+    </>
+  );
+}
+
+const packs = [
+  ["pinion_shim", "pinion shim"],
+  ["left", "left pack"],
+  ["right", "right pack"],
+] as const;
+
+/** What to put together next, or that nothing is to be moved. */
+function Next({ out, units }: { out: Out; units: Units }) {
+  if (stays(out)) return <p className="border-t border-ink pt-3">{begun(out.says)}.</p>;
+  return (
+    <div className="border-t border-ink pt-3">
+      <h3 className="text-head">Next assembly</h3>
+      <dl className="text-body">
+        {packs.map(([key, name]) => (
+          <div key={key} className="flex justify-between border-b border-hair py-1">
+            <dt className="text-quiet">{name}</dt>
+            <dd className="font-mono font-medium">{sayQ(out[key], units)}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-2 text-note">
+        Expect a backlash of {sayQ(out.expected_backlash, units)}, give or take{" "}
+        {sayQ(out.expected_backlash_spread, units)}. Right in {Math.min(99, Math.round(100 * out.chance))} of
+        100 cases; if not, one more.
+      </p>
+    </div>
+  );
+}
+
+export default bench<"ring-pinion">({ calc: "ring-pinion", Drawing, Meaning });
