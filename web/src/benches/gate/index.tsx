@@ -1,0 +1,171 @@
+import { asQuantity, say as sayQ } from "../../model/quantity";
+import type { InputOf, ResultOf } from "../../model/results";
+import type { Quantity, Units } from "../../model/types";
+import { begun } from "../../model/words";
+import { BigFigure } from "../../parts/BigFigure";
+import { Frame } from "../../parts/Frame";
+import { bench, type Face } from "../bench";
+
+type Out = ResultOf<"gate">;
+type Gears = NonNullable<Partial<InputOf<"gate">>["gears"]>;
+type Props = Face<"gate">;
+
+/** The gate from above, front at the top: the gap to the stop in each gear, as it is and as it would be. */
+function Drawing({ title, out, input, units, questions }: Props) {
+  const gears = input.gears ?? [];
+  return (
+    <>
+      <Frame label={title} wide>
+        <svg
+          viewBox="0 0 640 320"
+          className="w-full max-h-[340px]"
+          role="img"
+          aria-label={`Gate from above. ${out?.says ?? "Not measured yet"}`}
+        >
+          <text x="12" y="20" fontSize="12" className="fill-quiet!">
+            from above, front at the top; gaps in {unitOf(gears)}
+          </text>
+          {columns(gears).map((column, i, all) => (
+            <Plane
+              key={column.side}
+              x={320 + 190 * (i - (all.length - 1) / 2)}
+              gears={column.gears}
+              out={out}
+              units={units}
+            />
+          ))}
+          <path d="M90 160H550" className="stroke-ink" strokeWidth="10" strokeLinecap="round" />
+          <path d="M90 160H550" className="stroke-paper" strokeWidth="6" strokeLinecap="round" />
+          {out && <Moves out={out} />}
+        </svg>
+      </Frame>
+      {questions}
+    </>
+  );
+}
+
+const unitOf = (gears: Gears) => asQuantity(gears[0]?.along)?.unit ?? "mm";
+
+/** The planes of the gate from left to right; what has no side stands in the middle. */
+function columns(gears: Gears) {
+  const at = (side: "left" | "right" | undefined) => ({
+    side: side ?? "middle",
+    gears: gears.filter((g) => (g.side || undefined) === side),
+  });
+  return [at("left"), at(undefined), at("right")].filter((c) => c.gears.length > 0);
+}
+
+type PlaneProps = { x: number; gears: Gears; out: Out | undefined; units: Units };
+
+/** One plane: a slot to the front and one to the rear, each gear with its gaps. */
+const Plane = ({ x, gears, out, units }: PlaneProps) => (
+  <g>
+    {gears.map((g) => {
+      const front = g.end !== "rear";
+      const then = out?.predicted.find((p) => p.gear === g.gear);
+      const y = front ? 62 : 226;
+      return (
+        <g key={g.gear}>
+          <path
+            d={front ? `M${x} 160V56` : `M${x} 160V264`}
+            className="stroke-ink"
+            strokeWidth="10"
+            strokeLinecap="round"
+          />
+          <path
+            d={front ? `M${x} 160V56` : `M${x} 160V264`}
+            className="stroke-paper"
+            strokeWidth="6"
+            strokeLinecap="round"
+          />
+          <circle cx={x} cy={front ? 56 : 264} r="13" className="fill-sheet stroke-ink" strokeWidth="1.6" />
+          <text x={x} y={(front ? 56 : 264) + 5} fontSize="14" textAnchor="middle" className="font-semibold">
+            {g.gear}
+          </text>
+          <Gap x={x + 20} y={y} name="along" is={asQuantity(g.along)} then={then?.along} units={units} />
+          <Gap
+            x={x + 20}
+            y={y + 20}
+            name="across"
+            is={asQuantity(g.across)}
+            then={then?.across}
+            units={units}
+          />
+        </g>
+      );
+    })}
+  </g>
+);
+
+type GapProps = {
+  x: number;
+  y: number;
+  name: string;
+  is: Quantity | undefined;
+  then: Quantity | undefined;
+  units: Units;
+};
+
+/** A gap as it is, and in blue as the move would leave it. */
+const Gap = ({ x, y, name, is, then, units }: GapProps) =>
+  is && (
+    <text x={x} y={y} fontSize="13">
+      <tspan className="fill-quiet!">{name} </tspan>
+      <tspan className="font-mono">{bare(is, units)}</tspan>
+      {then && then.value !== is.value && (
+        <tspan className="font-mono fill-blue! font-semibold"> to {bare(then, units)}</tspan>
+      )}
+    </text>
+  );
+
+const bare = (q: Quantity, units: Units) => sayQ(q, units).split(" ")[0] ?? "";
+
+/** Which way the lever goes. */
+function Moves({ out }: { out: Out }) {
+  const along = out.shift?.value ?? 0;
+  const across = out.turn_deg ?? 0;
+  return (
+    <g className="stroke-blue fill-blue" strokeWidth="3">
+      {along !== 0 && (
+        <>
+          <path d="M44 134V186" strokeDasharray="5 3" />
+          <path d={along > 0 ? "M44 122l-7 14h14z" : "M44 198l-7 -14h14z"} strokeWidth="0" />
+        </>
+      )}
+      {across !== 0 && (
+        <>
+          <path d="M18 160H70" strokeDasharray="5 3" />
+          <path d={across > 0 ? "M82 160l-14 -7v14z" : "M6 160l14 -7v14z"} strokeWidth="0" />
+        </>
+      )}
+    </g>
+  );
+}
+
+/** The smallest gap after the move, and the move. */
+function Meaning({ out, units }: Props) {
+  if (!out) return null;
+  return (
+    <>
+      <BigFigure
+        label="Smallest gap after the move"
+        value={out.smallest}
+        verdict={out.verdict}
+        units={units}
+      />
+      <div className="border-t border-ink pt-3">
+        <h3 className="text-head">Next</h3>
+        <p>{begun(out.says)}.</p>
+        <p className="mt-2 text-note text-quiet">
+          Largest less smallest gap, front to rear: {sayQ(out.spread_before.along, units)}, then{" "}
+          {sayQ(out.spread_after.along, units)}.
+        </p>
+      </div>
+      <p className="text-quiet text-small">
+        {out.method}: {out.source.join("; ")}
+      </p>
+    </>
+  );
+}
+
+export default bench<"gate">({ calc: "gate", Drawing, Meaning });

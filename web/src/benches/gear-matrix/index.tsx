@@ -1,0 +1,135 @@
+import { asQuantity, say as sayQ } from "../../model/quantity";
+import type { InputOf, ResultOf } from "../../model/results";
+import type { Units } from "../../model/types";
+import { begun } from "../../model/words";
+import { Frame } from "../../parts/Frame";
+import { Verdict, VerdictShape } from "../../parts/Verdict";
+import { bench, type Face } from "../bench";
+
+type Out = ResultOf<"gear-matrix">;
+type Gears = NonNullable<Partial<InputOf<"gear-matrix">>["gears"]>;
+type Cell = Out["cells"][number];
+type Props = Face<"gear-matrix">;
+
+const figures = [
+  ["synchro_gap", "synchroniser gap"],
+  ["float", "gear float"],
+  ["fork_clearance", "fork clearance"],
+  ["detent", "detent pull"],
+] as const;
+
+/** What a cell asks for, as one would say it. */
+const asks: Record<string, string> = {
+  ring: "new ring",
+  thrust_washer: "new washer",
+  fork_pad: "new pad",
+  detent_spring: "new spring",
+  wrong_part: "wrong part",
+  read_again: "read again",
+  limit: "no limit known",
+};
+
+/** Gears across, what was measured down: each figure with its verdict, the life left as a bar, and what it asks for. */
+function Drawing({ title, out, input, units, questions }: Props) {
+  const gears = input.gears ?? [];
+  return (
+    <>
+      <Frame label={title} wide>
+        <table className="border-collapse">
+          <caption className="sr-only">What was measured at each gear</caption>
+          <thead>
+            <tr>
+              <th scope="col" className="font-normal text-quiet text-small text-left pr-3">
+                bars: wear left
+              </th>
+              {gears.map((g, i) => (
+                <th key={i} scope="col" className="font-mono font-medium text-head min-w-[104px] pb-1">
+                  {g.gear}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {figures.map(([what, name]) => (
+              <tr key={what}>
+                <th scope="row" className="text-left font-normal text-note pr-3">
+                  {name}
+                </th>
+                {gears.map((g, i) => (
+                  <td key={i} className="border border-ink p-0 align-top">
+                    <Measured gear={g} what={what} cell={cellOf(out, g.gear, what)} units={units} />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Frame>
+      {questions}
+    </>
+  );
+}
+
+const cellOf = (out: Out | undefined, gear: string | undefined, what: string) =>
+  out?.cells.find((c) => c.gear === gear && c.what === what);
+
+type MeasuredProps = { gear: Gears[number]; what: Cell["what"]; cell: Cell | undefined; units: Units };
+
+/** One figure of one gear. */
+function Measured({ gear, what, cell, units }: MeasuredProps) {
+  const value = asQuantity(gear[what]);
+  if (!value) return <p className="px-2 py-3 text-quiet text-small">not measured</p>;
+  const verdict = cell?.verdict === "not_measured" ? "none" : (cell?.verdict ?? "none");
+  return (
+    <div className="px-2 py-1.5">
+      <p className="flex items-center gap-2 font-mono">
+        <VerdictShape verdict={verdict} size={11} />
+        {sayQ(value, units)}
+        <span className="sr-only">{verdict === "none" ? "" : verdict}</span>
+      </p>
+      <Life percent={cell?.life_percent ?? undefined} />
+      <p className="text-small min-h-5">{cell?.asks && <b>{asks[cell.asks]}</b>}</p>
+    </div>
+  );
+}
+
+/** The wear that is left, as a bar from worn to new. */
+function Life({ percent }: { percent: number | undefined }) {
+  if (percent === undefined) return <p className="h-2" />;
+  return (
+    <svg
+      width="88"
+      height="8"
+      viewBox="0 0 88 8"
+      role="img"
+      aria-label={`${Math.round(percent)} % of its wear left`}
+    >
+      <rect x="0.5" y="1.5" width="87" height="5" className="fill-none stroke-hair" />
+      <rect x="0.5" y="1.5" width={(87 * percent) / 100} height="5" className="fill-quiet" />
+    </svg>
+  );
+}
+
+/** The whole in a word, the parts that are asked for, and why. */
+function Meaning({ out }: Props) {
+  if (!out) return null;
+  return (
+    <>
+      <div aria-live="polite">
+        <p className="text-quiet text-small">All gears together</p>
+        <p className="mt-1">
+          <Verdict verdict={out.verdict} />
+        </p>
+      </div>
+      <div className="border-t border-ink pt-3">
+        <h3 className="text-head">Next</h3>
+        <p>{begun(out.says)}.</p>
+      </div>
+      <p className="text-quiet text-small">
+        {out.method}: {out.source.join("; ")}
+      </p>
+    </>
+  );
+}
+
+export default bench<"gear-matrix">({ calc: "gear-matrix", Drawing, Meaning });
