@@ -49,8 +49,8 @@ type TogetherIn struct {
 // TogetherOut is the answer.
 type TogetherOut struct {
 	Done bool `json:"done"`
-	// Stands is how the last assembly stands: at the edge of a limit it is undecided, and
-	// what was read is read again before anything is moved.
+	// Stands is how the last assembly stands, by the mean of all its readings: at the edge
+	// of a limit it is undecided and read again, once, before anything is moved.
 	Stands     metrology.Verdict `json:"stands"`
 	PinionShim Length            `json:"pinion_shim"`
 	Left       Length            `json:"left"`
@@ -81,6 +81,15 @@ const (
 	patternScale  = 120e-6
 )
 
+// Flanks that touch read no backlash, however far the ring is pushed into the
+// pinion: such a reading says that some is missing, not how much. Found by trials
+// on simulated axles.
+const (
+	jammed      = 15e-6
+	jammedBy    = 50e-6
+	jammedSigma = 40e-6
+)
+
 // RingPinion joins depth, side preload, backlash and pattern: from all trials
 // so far it answers with the single next assembly and what every reading
 // should then be. Each trial says which pinion shim (by the tool, or failing
@@ -103,7 +112,10 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 		return out, err
 	}
 	out.K = Factor{k, spread, in.guess().From}
-	out.Stands = in.judge(last)
+	out.Stands = in.judge(together(trials))
+	if out.Stands == metrology.Undecided && readAgain(trials) {
+		out.Stands = metrology.Out // read again and still at the edge: the middle is sure
+	}
 	if out.Done = out.Stands == metrology.In; out.Done || out.Stands == metrology.Undecided {
 		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
 		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials,
@@ -143,7 +155,7 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 
 // RingPinionMethod is RingPinion as the catalogue lists it.
 var RingPinionMethod = calculator.Define(examples, calculator.About{
-	Name: "ring-pinion", Version: 3,
+	Name: "ring-pinion", Version: 4,
 	Purpose: "from all trials so far, the single next assembly of a ring and pinion and what it should read",
 	Formula: "depth and sum of packs averaged over the trials; backlash = b0 + k·place + m·shim by least " +
 		"squares with the geometry as a first guess",
@@ -317,8 +329,14 @@ func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0,
 		r, v := solve.Weighted(row, value, weight)
 		rows, values = append(rows, r), append(values, v)
 	}
+	readable := slices.ContainsFunc(trials, func(t sensed) bool { return t.backlash > jammed })
 	for _, t := range trials {
-		add([]float64{1, t.place, t.shim}, t.backlash, 1/backlashSigma)
+		switch {
+		case t.backlash > jammed:
+			add([]float64{1, t.place, t.shim}, t.backlash, 1/backlashSigma)
+		case !readable:
+			add([]float64{1, t.place, t.shim}, -jammedBy, 1/jammedSigma)
+		}
 	}
 	add([]float64{0, 1, 0}, guess.Value, 1/guess.Spread)
 	add([]float64{0, 0, 1}, m0, 1/mSpread)
@@ -340,6 +358,29 @@ func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0,
 		return k, m0, last.backlash - k*last.place - m0*last.shim, guess.Spread, nil
 	}
 	return k, fit.Params[2], fit.Params[0], math.Sqrt(fit.Spread[1][1]), nil
+}
+
+// same tells that nothing was moved between two trials.
+func (t sensed) same(o sensed) bool { return t.shim == o.shim && t.sum == o.sum && t.place == o.place }
+
+// readAgain tells that the last assembly was read before, just as it is.
+func readAgain(trials []sensed) bool {
+	n := len(trials)
+	return n > 1 && trials[n-1].same(trials[n-2])
+}
+
+// together is the last assembly by the mean of all its readings.
+func together(trials []sensed) sensed {
+	mean := trials[len(trials)-1]
+	n := 1.0
+	for i := len(trials) - 2; i >= 0 && trials[i].same(mean) && trials[i].hasDepth == mean.hasDepth; i-- {
+		t := trials[i]
+		n++
+		mean.backlash += (t.backlash - mean.backlash) / n
+		mean.play += (t.play - mean.play) / n
+		mean.depth += (t.depth - mean.depth) / n
+	}
+	return mean
 }
 
 // judge holds an assembly against its limits, with what single readings scatter.
@@ -379,6 +420,12 @@ func (in TogetherIn) findings(trials []sensed) []string {
 				"trial %d has no measured depth: its forecast comes from the pattern and is rough",
 				len(trials),
 			),
+		)
+	}
+	if last := trials[len(trials)-1]; last.backlash <= jammed {
+		out = append(
+			out,
+			"no backlash: the flanks touch, and how far they are pressed is not known; the next assembly takes the ring away and may need one more",
 		)
 	}
 	for i := 1; i < len(trials); i++ {

@@ -7900,7 +7900,7 @@ export interface components {
             says: string;
             /** @description what it rests on: standard, handbook, common practice */
             source: string[];
-            /** @description Stands is how the last assembly stands: at the edge of a limit it is undecided, and what was read is read again before anything is moved. */
+            /** @description Stands is how the last assembly stands, by the mean of all its readings: at the edge of a limit it is undecided and read again, once, before anything is moved. */
             stands: components["schemas"]["Verdict"];
         };
         /** @description Dab is where the compound was wiped off a flank: its middle, u from toe (-1) to heel (+1), v from root (-1) to face (+1), with length and width as shares of the flank. */
