@@ -139,7 +139,7 @@ func decode(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
 		decodeMap(path, raw, v, faults)
 	case reflect.Slice:
 		decodeSlice(path, raw, v, faults)
-	case reflect.Float64, reflect.Int:
+	case reflect.Float64, reflect.Int, reflect.Uint64:
 		decodeNumber(path, raw, v, faults)
 	default:
 		if isNull(raw) || json.Unmarshal(raw, v.Addr().Interface()) != nil {
@@ -163,8 +163,10 @@ func decodeNumber(path string, raw json.RawMessage, v reflect.Value, faults *Fie
 		*faults = append(*faults, Below(path, err)...)
 	case v.Kind() == reflect.Float64:
 		v.SetFloat(value)
-	case value == math.Trunc(value):
+	case value == math.Trunc(value) && v.Kind() == reflect.Int:
 		v.SetInt(int64(value))
+	case value == math.Trunc(value) && value >= 0:
+		v.SetUint(uint64(value))
 	default:
 		faults.Add(path, kindWord(v.Kind()), "%q is not a whole number", typed)
 	}

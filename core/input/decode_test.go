@@ -90,3 +90,16 @@ func TestAFieldTwiceIsRefusedByName(t *testing.T) {
 		),
 	)
 }
+
+// A seed may be typed too, as every number may; below 0 there is none.
+func TestASeedIsReadFromText(t *testing.T) {
+	t.Parallel()
+	var s struct {
+		Seed uint64 `json:"seed"`
+	}
+	require.NoError(t, input.Decode([]byte(`{"seed": "12 000"}`), &s))
+	assert.EqualValues(t, 12000, s.Seed)
+	require.ErrorContains(t, input.Decode([]byte(`{"seed": "-1"}`), &s), "seed:")
+	require.ErrorContains(t, input.Decode([]byte(`{"seed": "1.5"}`), &s), "seed:")
+	require.ErrorContains(t, input.Decode([]byte(`{"seed": -1}`), &s), "seed:")
+}

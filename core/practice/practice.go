@@ -103,14 +103,14 @@ type Better struct {
 
 // Out is what is known, and with reveal the truth.
 type Out struct {
-	Given    Given    `json:"given"`
-	Answers  []Answer `json:"answers"`
+	Given    Given    `json:"given"`               // what the sheet says
+	Answers  []Answer `json:"answers"`             // of each act, in order
 	Minutes  float64  `json:"minutes"`             // all acts together
 	Money    float64  `json:"money"`               // for the parts ordered
 	SoFar    Tally    `json:"done_so_far"`         // how much was done
 	Truth    *Truth   `json:"truth,omitempty"`     // with reveal
 	BestPath []Act    `json:"best_path,omitempty"` // the acts that end right soonest; with reveal
-	Better   []Better `json:"better,omitempty"`
+	Better   []Better `json:"better,omitempty"`    // acts that could have been better; with reveal
 	Says     string   `json:"says"`
 }
 

@@ -7318,15 +7318,15 @@ export interface components {
         };
         /** @description Out is what is known, and with reveal the truth. */
         PracticeOut: {
-            /** @description the answers there are to choose from */
+            /** @description of each act, in order */
             answers: components["schemas"]["PracticeAnswer"][];
             /** @description the acts that end right soonest; with reveal */
             best_path?: components["schemas"]["PracticeAct"][];
-            /** @description cells that feel better than before */
+            /** @description acts that could have been better; with reveal */
             better?: components["schemas"]["PracticeBetter"][];
             /** @description how much was done */
             done_so_far: components["schemas"]["PracticeTally"];
-            /** @description conditions under which the test tells something */
+            /** @description what the sheet says */
             given: components["schemas"]["PracticeGiven"];
             /** @description calculator and version */
             method: string;
@@ -12404,10 +12404,6 @@ export interface operations {
                  *           "at": 12
                  *         },
                  *         {
-                 *           "read": "backlash",
-                 *           "at": 6
-                 *         },
-                 *         {
                  *           "assemble": {
                  *             "pinion_shim": "1.46 mm",
                  *             "left": "2.60 mm",
@@ -12418,8 +12414,7 @@ export interface operations {
                  *           "read": "backlash",
                  *           "at": 12
                  *         }
-                 *       ],
-                 *       "reveal": true
+                 *       ]
                  *     }
                  */
                 "application/json": components["schemas"]["PracticeIn"];

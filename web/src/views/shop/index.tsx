@@ -9,6 +9,8 @@ import { Page } from "../../parts/Page";
 import { rooms } from "./rooms";
 import { Settings } from "./Settings";
 
+const room = "block px-5 py-3.5 border-b border-hair text-ink no-underline hover:bg-tint/40";
+
 /** What belongs to the shop: its sheets, its drawers, its people, and what it says of itself. */
 export function ShopView() {
   const leads = useLeads();
@@ -23,15 +25,17 @@ export function ShopView() {
     >
       <nav aria-label="Shop pages" className="bg-sheet border border-ink">
         {rooms.map((r) => (
-          <Link
-            key={r.to}
-            to={r.to}
-            className="block px-5 py-3.5 border-b border-hair text-ink no-underline hover:bg-tint/40"
-          >
+          <Link key={r.to} to={r.to} className={room}>
             <span className="block text-head">{r.title}</span>
             <span className="text-quiet">{r.says}</span>
           </Link>
         ))}
+        <Link to="/bench/$name" params={{ name: "practice" }} className={room}>
+          <span className="block text-head">Practice</span>
+          <span className="text-quiet">
+            An axle, a housing or a fault to try your hand on. Nothing is recorded.
+          </span>
+        </Link>
         <div className="px-5 py-3.5 flex items-center justify-between">
           <span className="text-quiet">This screen</span>
           <Button hint="D" onClick={theme.turn}>
