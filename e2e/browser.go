@@ -130,8 +130,11 @@ func (p *Person) click(what, js string, args ...any) {
 // Role waits until something with this role is there by this name, or by one that begins so.
 func (p *Person) Role(role, name string) {
 	p.wait("the "+role+" "+name, `(role, name) => {
-		const by = { heading: 'h1, h2, h3', button: 'button', link: 'a[href]', option: '[role=option]', radio: '[role=radio]' };
-		return [...document.querySelectorAll(by[role])].some(e => (e.ariaLabel ?? e.innerText).replace(/\s+/g, ' ').trim().startsWith(name));
+		const by = {
+			heading: 'h1, h2, h3', button: 'button', link: 'a[href]', option: '[role=option]', radio: '[role=radio]',
+		};
+		const called = e => (e.ariaLabel ?? e.innerText).replace(/\s+/g, ' ').trim();
+		return [...document.querySelectorAll(by[role])].some(e => called(e).startsWith(name));
 	}`, role, name)
 }
 
@@ -147,7 +150,8 @@ func (p *Person) SeeNot(words string) {
 
 // Press clicks the first usable button or link that begins with the words.
 func (p *Person) Press(words string) {
-	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.matches(':disabled, [aria-disabled=true]') && b.innerText.trim().startsWith(words)) ?? null`
+	const find = `words => [...document.querySelectorAll('button, a')].find(b =>
+		!b.matches(':disabled, [aria-disabled=true]') && b.innerText.trim().startsWith(words)) ?? null`
 	p.wait("a button "+words, `words => (`+find+`)(words) !== null`, words)
 	p.click(words, find, words)
 }
@@ -194,8 +198,10 @@ func (p *Person) write(field *rod.Element, text string) {
 // Field finds an input by its label.
 func (p *Person) Field(label string) *rod.Element {
 	return p.find("a field "+label, `label => {
-		const byLabel = [...document.querySelectorAll('label')].find(l => l.innerText.trim().startsWith(label) && !l.closest('fieldset:disabled'));
-		return (byLabel && (byLabel.control || document.getElementById(byLabel.htmlFor))) || document.querySelector('[aria-label^="' + label + '"]');
+		const byLabel = [...document.querySelectorAll('label')].find(l =>
+			l.innerText.trim().startsWith(label) && !l.closest('fieldset:disabled'));
+		return (byLabel && (byLabel.control || document.getElementById(byLabel.htmlFor))) ||
+			document.querySelector('[aria-label^="' + label + '"]');
 	}`, label)
 }
 
@@ -207,7 +213,8 @@ func (p *Person) Pick(line, typed, offered string) {
 		`words => [...document.querySelectorAll('[role=option]')].some(o => o.innerText.includes(words))`,
 		offered,
 	)
-	for !p.MustEval(`words => document.querySelector('[role=option][data-focus]')?.innerText.includes(words) ?? false`, offered).Bool() {
+	const at = `words => document.querySelector('[role=option][data-focus]')?.innerText.includes(words) ?? false`
+	for !p.MustEval(at, offered).Bool() {
 		p.press(input.ArrowDown)
 	}
 	p.Enter()
@@ -222,13 +229,15 @@ func (p *Person) Offered() {
 func (p *Person) Choose(id string) {
 	p.click(
 		"the choice "+id,
-		`id => [...document.querySelectorAll('[role=radio][data-id]:not([aria-disabled=true])')].find(r => r.dataset.id === id) ?? null`,
+		`id => [...document.querySelectorAll('[role=radio][data-id]:not([aria-disabled=true])')]
+			.find(r => r.dataset.id === id) ?? null`,
 		id,
 	)
 }
 
 // button finds the usable button of an act, and of an outcome when there is one.
-const button = `(name, value) => [...document.querySelectorAll('button[name="' + name + '"]:enabled:not([aria-disabled=true])')].find(b => value === '' || b.value === value) ?? null`
+const button = `(name, value) => [...document.querySelectorAll('button[name="' + name + '"]')]
+	.filter(b => b.matches(':enabled:not([aria-disabled=true])')).find(b => value === '' || b.value === value) ?? null`
 
 // Do presses the button of an act and waits until the act is on record.
 func (p *Person) Do(act, outcome string) {

@@ -18,17 +18,26 @@ func TestWhatAMechanicMissedIsThere(t *testing.T) {
 	t.Parallel()
 	b := shippedBook(t)
 	for route, all := range map[string][]string{
-		"clutch-hydraulic":          {"step height", "thickness left after refacing", "self-adjusting one with its tool", "push rod with the cylinder"},
-		"clutch-cable":              {"free play checked after 50 km"},
-		"clutch-single-mass":        {"dual-mass"},
-		"clutch-twin-disc":          {"clutch brake", "floater"},
-		"gearbox-longitudinal":      {"input shaft", "speedometer", "vent"},
-		"transaxle":                 {"side gears", "circlip felt home", "backlash", "pinion depth", "synchroniser gap", "interlock"},
-		"gearbox-oil-service":       {"switch"},
-		"gearbox-auto-to-manual":    {"converter", "pedal stop", "cooler"},
-		"pedal-hydraulics":          {"vent in its cap", "clevis with pin and bush"},
-		"shift-linkage":             {"lock pin"},
-		"axle-ring-pinion":          {"bores under the caps", "no groove where the seal runs", "wheel bearings", "hub seals", "vent open"},
+		"clutch-hydraulic": {
+			"step height", "thickness left after refacing",
+			"self-adjusting one with its tool", "push rod with the cylinder",
+		},
+		"clutch-cable":         {"free play checked after 50 km"},
+		"clutch-single-mass":   {"dual-mass"},
+		"clutch-twin-disc":     {"clutch brake", "floater"},
+		"gearbox-longitudinal": {"input shaft", "speedometer", "vent"},
+		"transaxle": {
+			"side gears", "circlip felt home", "backlash",
+			"pinion depth", "synchroniser gap", "interlock",
+		},
+		"gearbox-oil-service":    {"switch"},
+		"gearbox-auto-to-manual": {"converter", "pedal stop", "cooler"},
+		"pedal-hydraulics":       {"vent in its cap", "clevis with pin and bush"},
+		"shift-linkage":          {"lock pin"},
+		"axle-ring-pinion": {
+			"bores under the caps", "no groove where the seal runs",
+			"wheel bearings", "hub seals", "vent open",
+		},
 		"axle-limited-slip":         {"side gears"},
 		"axle-torque-biasing":       {"nuts of the centre section", "hub seals"},
 		"axle-power-divider":        {"oil pump", "lamp switch"},

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"handwerk/core/calculator"
 	"handwerk/core/input"
@@ -245,10 +244,12 @@ func (in GateIn) check() error {
 	}
 	for i, g := range in.Gears {
 		at := input.Index("gears", i)
-		first := slices.IndexFunc(in.Gears, func(x GateGear) bool { return x.Gear == g.Gear })
-		if strings.TrimSpace(g.Gear) == "" || first != i {
-			c.Add(at+".gear", "a name of its own", "%q is empty, or there twice", g.Gear)
-		}
+		ownName(
+			&c,
+			at+".gear",
+			g.Gear,
+			slices.IndexFunc(in.Gears, func(x GateGear) bool { return x.Gear == g.Gear }) < i,
+		)
 		oneOf(&c, at+".end", g.End, []string{"front", "rear"})
 		if g.Side != "" || g.Across.IsSaid() {
 			oneOf(&c, at+".side", g.Side, []string{"left", "right"})

@@ -264,10 +264,12 @@ func (in GearMatrixIn) read() ([]wearBand, error) {
 	measured := false
 	for i, g := range in.Gears {
 		at := input.Index("gears", i)
-		first := slices.IndexFunc(in.Gears, func(x MeasuredGear) bool { return x.Gear == g.Gear })
-		if strings.TrimSpace(g.Gear) == "" || first != i {
-			c.Add(at+".gear", "a name of its own", "%q is empty, or there twice", g.Gear)
-		}
+		ownName(
+			&c,
+			at+".gear",
+			g.Gear,
+			slices.IndexFunc(in.Gears, func(x MeasuredGear) bool { return x.Gear == g.Gear }) < i,
+		)
 		for _, f := range gearFigures {
 			f.canBe(&c, at+"."+f.what, f.of(g.GearFigures))
 			measured = measured || f.of(g.GearFigures).IsSaid()
@@ -282,6 +284,13 @@ func (in GearMatrixIn) read() ([]wearBand, error) {
 		c.Add("gears[0]", "at least one figure", "nothing was measured")
 	}
 	return bands, c.Err()
+}
+
+// ownName: a gear is called something, and nothing that another is called.
+func ownName(c *input.Checks, at, name string, taken bool) {
+	if strings.TrimSpace(name) == "" || taken {
+		c.Add(at, "a name of its own", "%q is empty, or there twice", name)
+	}
 }
 
 func (f gearFigure) canBe(c *input.Checks, at string, said quantity.Any) {

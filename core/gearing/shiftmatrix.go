@@ -147,9 +147,7 @@ func newMatrix(in ShiftMatrixIn) (*matrix, error) {
 		return nil, c.Err()
 	}
 	for i, g := range in.Gears {
-		if strings.TrimSpace(g) == "" || slices.Index(in.Gears, g) != i {
-			c.Add(input.Index("gears", i), "a name of its own", "%q is empty, or there twice", g)
-		}
+		ownName(&c, input.Index("gears", i), g, slices.Index(in.Gears, g) < i)
 	}
 	m := &matrix{in: in, yes: map[string][]ShiftCell{}, no: map[string][]ShiftCell{}, gears: map[string][]string{},
 		taken: map[string]bool{}}

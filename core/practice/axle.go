@@ -200,9 +200,6 @@ func (a *axle) build(x *Assembly) Answer {
 	a.now = a.now.with(x)
 	a.dirt = a.dirt && !x.Clean
 	a.capsWrong = a.capsWrong != x.SwapCaps
-	if a.level == Trap && a.slipAfter < 0 && !a.dirt {
-		a.reads = 0
-	}
 	return Answer{Says: "it is together, caps at torque", Minutes: axleBuild}
 }
 

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 
 	"handwerk/core/calculator"
 	"handwerk/core/input"
@@ -247,5 +248,5 @@ func only(c *input.Checks, at, said string, names []string) {
 			return
 		}
 	}
-	c.Add(at, fmt.Sprint(names), "%q is none of them", said)
+	c.Add(at, strings.Join(names, "; "), "%q is none of them", said)
 }

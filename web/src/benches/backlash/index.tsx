@@ -1,11 +1,13 @@
 import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
+import { begun } from "../../model/words";
 import { BigFigure } from "../../parts/BigFigure";
 import { AxleCut } from "../../parts/drawn/AxleCut";
 import { packOf } from "../../parts/drawn/packs";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
+import { Method } from "../../parts/Method";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
 import { type AtStep, bench, type Face } from "../bench";
@@ -85,9 +87,7 @@ function Meaning({ out, input, step, units }: Props) {
       ))}
       <Next out={out} units={units} />
       <Taught k={out.k} />
-      <p className="text-quiet text-small">
-        {out.method}: {out.source.join("; ")}
-      </p>
+      <Method out={out} />
     </>
   );
 }
@@ -113,7 +113,7 @@ function Next({ out, units }: { out: Out; units: Units }) {
   return (
     <div className="border-t border-ink pt-3">
       <h3 className="text-head">Next</h3>
-      <p>{begin(out.says)}.</p>
+      <p>{begun(out.says)}.</p>
       {moves && (
         <>
           <dl className="mt-2 text-note">
@@ -138,7 +138,5 @@ function Next({ out, units }: { out: Out; units: Units }) {
     </div>
   );
 }
-
-const begin = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 
 export default bench<"backlash">({ calc: "backlash", Drawing, Meaning });

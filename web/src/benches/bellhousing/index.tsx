@@ -8,6 +8,7 @@ import { useCalculator, useWords } from "../../data/calc";
 import { BigFigure } from "../../parts/BigFigure";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
+import { Method } from "../../parts/Method";
 import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
@@ -159,9 +160,7 @@ function Meaning({ out, step, units, touched }: Props) {
       ) : (
         <p className="border-t border-ink pt-3">{out.says}</p>
       )}
-      <p className="text-quiet text-small">
-        {out.method}: {out.source.join("; ")}
-      </p>
+      <Method out={out} />
     </>
   );
 }

@@ -4,6 +4,7 @@ import type { Quantity, Units } from "../../model/types";
 import { begun } from "../../model/words";
 import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
+import { Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
 
 type Out = ResultOf<"gate">;
@@ -161,9 +162,7 @@ function Meaning({ out, units }: Props) {
           {sayQ(out.spread_after.along, units)}.
         </p>
       </div>
-      <p className="text-quiet text-small">
-        {out.method}: {out.source.join("; ")}
-      </p>
+      <Method out={out} />
     </>
   );
 }

@@ -3,6 +3,7 @@ import type { InputOf, ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { begun } from "../../model/words";
 import { Frame } from "../../parts/Frame";
+import { Method } from "../../parts/Method";
 import { Verdict, VerdictShape } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
 
@@ -125,9 +126,7 @@ function Meaning({ out }: Props) {
         <h3 className="text-head">Next</h3>
         <p>{begun(out.says)}.</p>
       </div>
-      <p className="text-quiet text-small">
-        {out.method}: {out.source.join("; ")}
-      </p>
+      <Method out={out} />
     </>
   );
 }

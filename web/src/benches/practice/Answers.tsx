@@ -1,13 +1,12 @@
 import { useUnits } from "../../data/calc";
 import { asQuantity, say as sayQ, sayClock } from "../../model/quantity";
 import type { Units } from "../../model/types";
-import { Button } from "../../parts/Button";
 import type { Act, Out } from ".";
 
-type Props = { out: Out; acts: readonly Act[]; onUndo: (n: number) => void };
+type Props = { out: Out; acts: readonly Act[] };
 
 /** What was done and what came of it, the latest first. */
-export function Answers({ out, acts, onUndo }: Props) {
+export function Answers({ out, acts }: Props) {
   const units = useUnits().data;
   if (acts.length === 0) return null;
   return (
@@ -25,9 +24,6 @@ export function Answers({ out, acts, onUndo }: Props) {
             </li>
           ))}
       </ol>
-      <Button look="quiet" className="mt-2" name="undo" onClick={() => onUndo(acts.length - 1)}>
-        Undo the last
-      </Button>
     </section>
   );
 }

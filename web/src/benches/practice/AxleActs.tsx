@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useUnits } from "../../data/calc";
 import { packOf } from "../../parts/drawn/packs";
 import { AxleCut } from "../../parts/drawn/AxleCut";
+import { withUnit } from "../../model/quantity";
 import { begun } from "../../model/words";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -57,9 +58,10 @@ export function AxleActs({ out, acts, onAct }: ActsProps) {
 function NextAssembly({ onAct }: Pick<ActsProps, "onAct">) {
   const [typed, setTyped] = useState<Partial<Record<Name, string>>>({});
   const [also, setAlso] = useState({ clean: false, swap_caps: false });
+  const some = also.clean || also.swap_caps || packs.some(([name]) => typed[name]?.trim());
   const build = () => {
     const said = Object.fromEntries(
-      packs.flatMap(([name]) => (typed[name]?.trim() ? [[name, withMm(typed[name])]] : [])),
+      packs.flatMap(([name]) => (typed[name]?.trim() ? [[name, withUnit(typed[name], "mm")]] : [])),
     );
     onAct({
       assemble: { ...said, ...(also.clean && { clean: true }), ...(also.swap_caps && { swap_caps: true }) },
@@ -93,15 +95,12 @@ function NextAssembly({ onAct }: Pick<ActsProps, "onAct">) {
         on={also.swap_caps}
         onTick={(swap_caps) => setAlso({ ...also, swap_caps })}
       />
-      <Button type="submit" look="go" name="assemble">
+      <Button type="submit" look="go" name="assemble" disabled={!some}>
         Put it together
       </Button>
     </form>
   );
 }
-
-/** A bare number is in millimetres; what was typed with a unit goes as it is. */
-const withMm = (text = "") => (/[a-z"]/i.test(text) ? text : `${text} mm`);
 
 type TickProps = { label: string; on: boolean; onTick: (on: boolean) => void };
 

@@ -1,3 +1,4 @@
+import { money } from "../../model/costs";
 import { begun } from "../../model/words";
 import { Button } from "../../parts/Button";
 import type { ActsProps } from ".";
@@ -17,7 +18,7 @@ export const FaultActs = ({ out, onAct }: ActsProps) => (
     <div role="group" aria-label="Order and fit" className="flex flex-wrap gap-2 mt-2">
       {out.given.parts?.map((p) => (
         <Button key={p.name} name="order" value={p.name} onClick={() => onAct({ order: p.name })}>
-          {p.name}, {p.price}
+          {p.name}, {money(p.price)}
         </Button>
       ))}
     </div>

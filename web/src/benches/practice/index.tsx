@@ -1,4 +1,5 @@
 import type { InputOf, ResultOf } from "../../model/results";
+import { money } from "../../model/costs";
 import { several } from "../../model/several";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
@@ -59,8 +60,19 @@ function Drawing({ out, input, onInput, questions }: Props) {
       {out && (
         <>
           <Acts out={out} acts={acts} onAct={(...more) => onInput({ ...input, acts: [...acts, ...more] })} />
-          <Answers out={out} acts={acts} onUndo={(n) => onInput({ ...input, acts: acts.slice(0, n) })} />
+          <Answers out={out} acts={acts} />
         </>
+      )}
+      {/* A refused act is taken back too. */}
+      {acts.length > 0 && (
+        <Button
+          look="quiet"
+          className="mt-2"
+          name="undo"
+          onClick={() => onInput({ ...input, acts: acts.slice(0, -1) })}
+        >
+          Undo the last
+        </Button>
       )}
       <details className="mt-3.5">
         <summary className="min-h-11 flex items-center text-blue underline underline-offset-3">
@@ -104,7 +116,7 @@ function Meaning({ out, input, onInput, units }: Props) {
         <p className="text-quiet mt-1.5 text-small">
           {several(out.done_so_far.readings, "reading")}, put together{" "}
           {several(out.done_so_far.assemblies, "time")}
-          {out.money > 0 && `, ${out.money} for parts`}
+          {out.money > 0 && `, ${money(out.money)} for parts`}
         </p>
       </div>
       {out.truth ? (

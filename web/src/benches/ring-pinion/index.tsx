@@ -8,6 +8,7 @@ import { packOf } from "../../parts/drawn/packs";
 import { Taught } from "../../parts/drawn/Taught";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
+import { Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
 import { Assemblies } from "./Assemblies";
 
@@ -85,9 +86,7 @@ function Meaning({ out, input, units }: Props) {
       ))}
       <Next out={out} units={units} />
       <Taught k={out.k} />
-      <p className="text-quiet text-small">
-        {out.method}: {out.source.join("; ")}
-      </p>
+      <Method out={out} />
     </>
   );
 }
