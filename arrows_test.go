@@ -83,21 +83,22 @@ var allowed = map[string]room{
 		rooms: "core book picture " + theWorkshop,
 		uses:  "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod",
 	},
-	"simulator": {rooms: "core " + theWorkshop},
+	"simulator": {},
 	"web":       {},
 	"httpapi/contract": {
 		rooms: "core core/calc core/calc/describe book report " + theWorkshop,
 		uses:  "github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go",
 	},
+	"httpapi/follow": {rooms: "core"},
 	"httpapi": {
-		rooms: "core core/calc core/calc/describe book report picture web httpapi/contract " + theWorkshop,
+		rooms: "core core/calc core/calc/describe book report picture web httpapi/contract httpapi/follow " + theWorkshop,
 		uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go " +
 			"github.com/gofiber/fiber/v3 github.com/valyala/fasthttp " +
 			"github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
 	},
 	"cmd": {
 		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres " +
-			"postgres/cluster postgres/conn report simulator httpapi web " + theWorkshop,
+			"postgres/cluster postgres/conn report simulator httpapi httpapi/follow web " + theWorkshop,
 		uses: "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod " +
 			"github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
 	},

@@ -21,6 +21,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
+	"handwerk/httpapi/follow"
 	"handwerk/httpapi/news"
 	"handwerk/workshop"
 	"handwerk/workshop/people"
@@ -95,6 +96,7 @@ type Options struct {
 	IsFull     func(error) bool   // no room on the database's disk
 	WhyStuck   func(error) string // why the database does not come back by itself; empty where it is another error
 	Hub        *news.Hub
+	Lines      *follow.Gauges // to gauges that speak; nil allows the private networks
 	Log        *slog.Logger
 	Now        func() time.Time
 	Zone       func() *time.Location // of the shop; nil is UTC
@@ -153,6 +155,9 @@ func New(o Options) *fiber.App {
 	}
 	if o.Currency == nil {
 		o.Currency = func() string { return "" }
+	}
+	if o.Lines == nil {
+		o.Lines = &follow.Gauges{}
 	}
 	a := &api{door: &door{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(),
 		sessions: expirable.NewLRU[string, people.Session](1000, nil, remembered)},

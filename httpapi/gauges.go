@@ -1,10 +1,15 @@
 package httpapi
 
 import (
+	"encoding/json"
+	"fmt"
+	"io"
 	"net/http"
+	"time"
 
 	"handwerk/book"
 	"handwerk/core/quantity"
+	"handwerk/httpapi/follow"
 	"handwerk/workshop/shop"
 )
 
@@ -18,6 +23,7 @@ type GaugeSaid struct {
 	Repeatability quantity.Any `json:"repeatability,omitzero"` // standard deviation when read again
 	Due           string       `json:"due,omitempty"`          // day of the next calibration
 	Ended         bool         `json:"ended,omitempty"`
+	Address       string       `json:"address,omitempty"` // host:port at which it speaks; in the private network
 }
 
 func (a shopDesk) gaugeEndpoints() []endpoint {
@@ -36,12 +42,57 @@ func (a shopDesk) gaugeEndpoints() []endpoint {
 					ID: in.ID, Kind: in.Kind, Name: in.Name, Resolution: in.Resolution, MPE: in.MPE,
 					Repeatability: in.Repeatability,
 				},
-				Due: in.Due, Ended: in.Ended,
+				Due: in.Due, Ended: in.Ended, Address: in.Address,
+			}
+			if g.Address != "" {
+				if err := a.Lines.CheckAddress(g.Address); err != nil {
+					return shop.GaugesPage{}, err
+				}
 			}
 			if err := w.Gauges.Set(c.Context(), g, c.person()); err != nil {
 				return shop.GaugesPage{}, err
 			}
 			return list(c)
 		}),
+		giving(follow.Heard{}, raw(
+			a.api,
+			http.MethodGet,
+			"/gauges/:id/stream",
+			"followGauge",
+			"what a gauge that speaks reads, as it reads it",
+			"text/event-stream",
+			signedIn,
+			a.followGauge,
+		)),
 	}
+}
+
+// followGauge writes what a gauge says, until the browser leaves, its session ends
+// or we stop.
+func (a shopDesk) followGauge(c call, in idIn) error {
+	g, err := a.Workshop.Gauges.Speaking(c.Context(), in.ID)
+	if err != nil {
+		return err
+	}
+	screen := a.Hub.Subscribe("gauge "+g.ID, c.session.Digest)
+	if screen == nil {
+		return tooManyScreens()
+	}
+	following := a.Lines.Follow(follow.Source{ID: g.ID, Address: g.Address, Resolution: g.Resolution})
+	return a.sendEvents(c, eventStream{
+		first: "retry: 1000\n\n",
+		next: func(w io.Writer, beat <-chan time.Time) (bool, bool) {
+			select {
+			case h := <-following.Heard:
+				raw, _ := json.Marshal(h) // plain fields, cannot fail
+				_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
+				return true, false
+			case _, ok := <-screen.Events:
+				return ok, false
+			case <-beat:
+				return true, true
+			}
+		},
+		leave: func() { screen.Leave(); following.Leave() },
+	})
 }

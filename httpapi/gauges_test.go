@@ -2,7 +2,11 @@ package httpapi_test
 
 import (
 	"encoding/json"
+	"io"
+	"net"
 	"net/http"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -119,4 +123,64 @@ func TestAGaugeThatCannotBe(t *testing.T) {
 	res, said := ilva.send(http.MethodPost, "/api/v1/gauges",
 		`{"id":"nobody","kind":"dial indicator","name":"Dial","resolution":"0.01 mm"}`, key())
 	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
+}
+
+// A gauge with an address is followed by whoever is signed in, for as long as he is;
+// the address is no part of what is read, and leads nowhere but into the shop.
+func TestAGaugeThatSpeaks(t *testing.T) {
+	t.Parallel()
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	at, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = at.Close() })
+	go func() {
+		for {
+			conn, err := at.Accept()
+			if err != nil {
+				return
+			}
+			_, _ = io.WriteString(conn, "rubbish\r\n+0.123 mm\r\n")
+		}
+	}()
+	gauge := func(name, address string) string {
+		return `{"kind":"dial indicator","name":"` + name + `","resolution":"0.01 mm","address":"` + address + `"}`
+	}
+	for _, wrong := range []string{"198.51.100.1:23", "nowhere", "10.0.0.1:0"} {
+		res, said := ilva.send(http.MethodPost, "/api/v1/gauges", gauge("Wrong", wrong), key())
+		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
+		assert.Equal(t, "address", problemOf(t, res, said).Fields[0].Path)
+	}
+	var page shop.GaugesPage
+	ilva.do(t, "/api/v1/gauges", gauge("Speaking dial", at.Addr().String()), &page)
+	res, said := ilva.send(http.MethodPost, "/api/v1/gauges", gauge("speaking Dial", ""), key())
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "two are not named alike: %s", said)
+	i := slices.IndexFunc(page.Gauges, func(g shop.GaugeView) bool { return g.Name == "Speaking dial" })
+	require.True(t, page.Gauges[i].Speaks)
+	id := page.Gauges[i].ID
+
+	lines := odo.stream("/api/v1/gauges/" + id + "/stream")
+	heard := ""
+	for !strings.Contains(heard, "readings") && lines.Scan() {
+		heard = lines.Text()
+	}
+	assert.Contains(t, heard, `"readings":[{"text":"0.123 mm","value":0.123}]`)
+	assert.NotContains(t, heard, "rubbish")
+	odo.send(http.MethodPost, "/api/v1/session/end", "", nil)
+	for lines.Scan() { // until the stream ends with its session
+		continue
+	}
+	res, said = ilva.send(http.MethodGet, "/api/v1/gauges/no-such/stream", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
+	res, said = ilva.send(http.MethodGet, "/api/v1/gauges/indicator-4/stream", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode, "it has no address: %s", said)
+
+	j := ilva.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := ilva.order(t, j, "")
+	view, ok := ilva.step("/api/v1/rebuilds/" + r.ID + "/steps/" + firstMeasured(t, ilva, r.ID, "dial indicator")).(*measure.MeasureStep)
+	require.True(t, ok)
+	i = slices.IndexFunc(view.Instruments, func(g shop.GaugeView) bool { return g.ID == id })
+	require.GreaterOrEqual(t, i, 0)
+	assert.True(t, view.Instruments[i].Speaks)
+	assert.Empty(t, view.Instruments[i].Address)
 }

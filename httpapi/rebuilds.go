@@ -1,7 +1,6 @@
 package httpapi
 
 import (
-	"bufio"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -18,7 +17,6 @@ import (
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds"
-	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -268,55 +266,33 @@ func (a rebuildDesk) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 
 func (a rebuildDesk) events(c call, in rebuildIn) error { return a.stream(c, in.ID) }
 
-const (
-	heartbeat  = 15 * time.Second
-	streamTime = 20 * time.Second // for one event to reach the browser
-)
-
-// stream writes server-sent events until the browser leaves, its session ends
-// or we stop.
+// stream tells of new entries.
 func (a rebuildDesk) stream(c call, topic string) error {
 	screen := a.Hub.Subscribe(topic, c.session.Digest)
 	if screen == nil {
-		return problem(http.StatusTooManyRequests, "Too many screens",
-			"Close some of the pages that are open in this browser.")
+		return tooManyScreens()
 	}
-	c.Set(fiber.HeaderContentType, "text/event-stream")
-	c.Set("X-Accel-Buffering", "no")
-	session, conn, stands := c.session, c.RequestCtx().Conn(), a.Hub.Stands()
-	return c.SendStreamWriter(func(w *bufio.Writer) {
-		defer screen.Leave()
-		beat := time.NewTicker(heartbeat)
-		defer beat.Stop()
-		_, _ = fmt.Fprintf(w, "retry: 1000\nevent: stands\ndata: %s\n\n", stands)
-		for conn.SetWriteDeadline(time.Now().Add(streamTime+heartbeat)) == nil && w.Flush() == nil {
-			if !a.goesOn(w, screen, beat.C, session) {
-				return
+	stands := a.Hub.Stands()
+	return a.sendEvents(c, eventStream{
+		first: fmt.Sprintf("retry: 1000\nevent: stands\ndata: %s\n\n", stands),
+		next: func(w io.Writer, beat <-chan time.Time) (bool, bool) {
+			select {
+			case e, ok := <-screen.Events:
+				return ok && a.pass(w, screen, e), false
+			case <-beat:
+				return true, true
 			}
-		}
+		},
+		leave: screen.Leave,
 	})
 }
 
-// goesOn writes the next events, or a sign of life; false once the stream ends.
-func (a rebuildDesk) goesOn(w io.Writer, screen *news.Screen, beat <-chan time.Time, session people.Session) bool {
-	select {
-	case e, ok := <-screen.Events:
-		if !ok {
-			return false
-		}
-		gathered, more := screen.Gather(e, a.Hub.Pause())
-		for _, e := range gathered {
-			raw, _ := json.Marshal(e) // plain fields, cannot fail
-			_, _ = fmt.Fprintf(w, "id: %s\ndata: %s\n\n", a.Hub.Stands(), raw)
-		}
-		return more
-	case <-beat:
-		ctx, cancel := anew(requestTime)
-		defer cancel()
-		if !a.holds(ctx, session) {
-			return false
-		}
-		_, _ = fmt.Fprint(w, ": still here\n\n")
-		return true
+// pass writes what else came with an event; false once the stream ends.
+func (a rebuildDesk) pass(w io.Writer, screen *news.Screen, first news.Event) bool {
+	gathered, more := screen.Gather(first, a.Hub.Pause())
+	for _, e := range gathered {
+		raw, _ := json.Marshal(e) // plain fields, cannot fail
+		_, _ = fmt.Fprintf(w, "id: %s\ndata: %s\n\n", a.Hub.Stands(), raw)
 	}
+	return more
 }

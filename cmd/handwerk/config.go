@@ -29,6 +29,7 @@ type config struct {
 	Secure      bool       `env:"HANDWERK_SECURE" says:"true behind TLS: cookies and headers say so"`
 	Hosts       []string   `env:"HANDWERK_HOSTS" says:"names this server is called by, with commas between; by default the loopback's"`
 	Proxies     []string   `env:"HANDWERK_PROXIES" says:"addresses or networks of proxies whose X-Forwarded-For counts, with commas between"`
+	Gauges      []string   `env:"HANDWERK_GAUGE_NETWORKS" says:"networks besides the private ones in which gauges may speak, with commas between"`
 	Zone        string     `env:"HANDWERK_ZONE" says:"the shop's time zone, like Europe/Lisbon; by default the machine's"`
 	Key         string     `env:"HANDWERK_KEY" says:"file of the key that signs checkpoints; by default shop.key below HANDWERK_DIR"`
 	Checkpoint  string     `env:"HANDWERK_CHECKPOINT" says:"file that the last checkpoint is written to; by default checkpoint below HANDWERK_DIR"`
@@ -36,6 +37,7 @@ type config struct {
 
 	zone    *time.Location
 	proxies []netip.Prefix
+	gauges  []netip.Prefix
 }
 
 func readConfig() (config, error) {
@@ -46,19 +48,31 @@ func readConfig() (config, error) {
 	if c.zone, err = zoneOf(c.Zone); err != nil {
 		return c, err
 	}
-	for _, said := range c.Proxies {
-		network, err := netip.ParsePrefix(strings.TrimSpace(said))
-		if err != nil {
-			at, err := netip.ParseAddr(strings.TrimSpace(said))
-			if err != nil {
-				return c, fmt.Errorf("HANDWERK_PROXIES: %q is no address and no network like 10.0.0.0/8", said)
-			}
-			network = netip.PrefixFrom(at, at.BitLen())
-		}
-		c.proxies = append(c.proxies, network)
+	if c.proxies, err = networks("HANDWERK_PROXIES", c.Proxies); err != nil {
+		return c, err
+	}
+	if c.gauges, err = networks("HANDWERK_GAUGE_NETWORKS", c.Gauges); err != nil {
+		return c, err
 	}
 	c.inDir()
 	return c, nil
+}
+
+// networks reads addresses and networks; an address is a network of one.
+func networks(name string, said []string) ([]netip.Prefix, error) {
+	var list []netip.Prefix
+	for _, one := range said {
+		network, err := netip.ParsePrefix(strings.TrimSpace(one))
+		if err != nil {
+			at, err := netip.ParseAddr(strings.TrimSpace(one))
+			if err != nil {
+				return nil, fmt.Errorf("%s: %q is no address and no network like 10.0.0.0/8", name, one)
+			}
+			network = netip.PrefixFrom(at, at.BitLen())
+		}
+		list = append(list, network)
+	}
+	return list, nil
 }
 
 // inDir sets the files that live below the directory unless they are named.

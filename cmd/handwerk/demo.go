@@ -60,6 +60,12 @@ func prepareDemo(ctx context.Context, store *postgres.Store, b book.Book) (strin
 	if err != nil {
 		return "", fmt.Errorf("demo: %w", err)
 	}
+	lead := s.People[0]
+	if err := speakInDemo(ctx, store, b, people.Person{
+		Login: lead.Login, Name: lead.Name, Role: people.Role(lead.Role),
+	}); err != nil {
+		return "", fmt.Errorf("demo: %w", err)
+	}
 	var said strings.Builder
 	for _, p := range s.People {
 		_, _ = fmt.Fprintf(&said, "  %-8s %-14s sign in as %s, password %s\n", p.Role, p.Name, p.Login, demoPassword)

@@ -63,6 +63,7 @@ func root() *cobra.Command {
 	cmd.AddCommand(serveCommand(), demoCommand(), calcCommand(), migrateCommand(), verifyCommand(), backupCommand(),
 		restoreCommand(),
 		exportCommand(), importCommand(), accountCommand(), keyCommand(), bookCommand(), generateCommand(),
+		simulateCommand(),
 		openapiCommand())
 	return cmd
 }

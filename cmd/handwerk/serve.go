@@ -21,6 +21,7 @@ import (
 	"handwerk/book/files"
 	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
+	"handwerk/httpapi/follow"
 	"handwerk/httpapi/news"
 	"handwerk/postgres"
 	"handwerk/postgres/conn"
@@ -225,10 +226,24 @@ func pass(hub *news.Hub, e conn.Event) {
 
 func newApp(c config, store *postgres.Store, b book.Book, hub *news.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
-		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
-		Ready: store.Ready, LogStopped: store.LogStopped,
-		IsLost: conn.IsLost, IsFull: conn.IsFull, WhyStuck: postgres.WhyStuck,
-		Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Currency: store.Currency, Front: web.Dist(),
-		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
+		Workshop:   workshop.New(store, b, time.Now),
+		Accounts:   store,
+		Photos:     store.Photos,
+		Checkpoint: store.Checkpoint,
+		Ready:      store.Ready,
+		LogStopped: store.LogStopped,
+		IsLost:     conn.IsLost,
+		IsFull:     conn.IsFull,
+		WhyStuck:   postgres.WhyStuck,
+		Hub:        hub,
+		Lines:      &follow.Gauges{Networks: c.gauges},
+		Log:        log,
+		Now:        time.Now,
+		Zone:       store.Zone,
+		Currency:   store.Currency,
+		Front:      web.Dist(),
+		Secure:     c.Secure,
+		Hosts:      c.Hosts,
+		Proxies:    c.proxies,
 	})
 }

@@ -132,6 +132,9 @@ func (a API) operation(op object, o Operation) {
 		responses[strconv.Itoa(status)] = object{"$ref": "#/components/responses/Problem" + strconv.Itoa(status)}
 	}
 	if o.ContentType != "" && !strings.Contains(o.ContentType, "json") {
+		if o.Out != nil && strings.HasSuffix(o.ContentType, "event-stream") {
+			return // the schema is that of each event
+		}
 		responses["200"].(object)["content"] = object{
 			o.ContentType: object{"schema": object{"type": "string", "format": "binary"}},
 		}

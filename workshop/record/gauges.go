@@ -30,7 +30,9 @@ func (v Viewer) Gauges() ([]shop.GaugeView, error) {
 	gauges, err := v.Ledger.GaugesFor(v.Step)
 	views := make([]shop.GaugeView, 0, len(gauges))
 	for _, g := range gauges {
-		views = append(views, shop.GaugeView{Gauge: g, Overdue: g.OverdueAt(v.Now, v.State.Zone)})
+		view := g.View(v.Now, v.State.Zone)
+		view.Gauge = g.AsRead()
+		views = append(views, view)
 	}
 	return views, err
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 	"time"
 
 	"handwerk/book"
@@ -16,8 +17,15 @@ import (
 // Gauge is an instrument of the shop with the day its calibration is due.
 type Gauge struct {
 	book.Instrument
-	Due   string `json:"due,omitempty"`   // a day; empty: never
-	Ended bool   `json:"ended,omitempty"` // read with no more
+	Due     string `json:"due,omitempty"`     // a day; empty: never
+	Ended   bool   `json:"ended,omitempty"`   // read with no more
+	Address string `json:"address,omitempty"` // host:port at which it speaks
+}
+
+// AsRead is the gauge as a reading keeps it: where its cable ends is no part of that.
+func (g Gauge) AsRead() Gauge {
+	g.Address = ""
+	return g
 }
 
 // OverdueAt tells whether the calibration was due before a time, by the shop's clock.
@@ -29,6 +37,12 @@ func (g Gauge) OverdueAt(at time.Time, zone *time.Location) bool {
 type GaugeView struct {
 	Gauge
 	Overdue bool `json:"overdue,omitempty"`
+	Speaks  bool `json:"speaks,omitempty"` // it can be followed
+}
+
+// View is the gauge as a screen shows it at a time.
+func (g Gauge) View(at time.Time, zone *time.Location) GaugeView {
+	return GaugeView{g, g.OverdueAt(at, zone), g.Address != "" && !g.Ended}
 }
 
 // GaugesPage is what the shop reads with, and the kinds that steps ask for.
@@ -62,7 +76,7 @@ func (w Gauges) List(ctx context.Context, zone *time.Location) (GaugesPage, erro
 		return page, err
 	}
 	for _, g := range LayOver(own, w.book.Instruments) {
-		page.Gauges = append(page.Gauges, GaugeView{g, g.OverdueAt(w.now(), zone)})
+		page.Gauges = append(page.Gauges, g.View(w.now(), zone))
 	}
 	slices.SortStableFunc(page.Gauges, func(a, b GaugeView) int {
 		return cmp.Or(compareEnded(a.Ended, b.Ended), cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Name, b.Name))
@@ -76,6 +90,19 @@ func (w Gauges) List(ctx context.Context, zone *time.Location) (GaugesPage, erro
 	}
 	slices.Sort(page.Kinds)
 	return page, nil
+}
+
+// Speaking is a gauge that speaks.
+func (w Gauges) Speaking(ctx context.Context, id string) (Gauge, error) {
+	own, err := w.store.Gauges(ctx)
+	if err != nil {
+		return Gauge{}, err
+	}
+	i := slices.IndexFunc(own, func(g Gauge) bool { return g.ID == id && g.Address != "" && !g.Ended })
+	if i < 0 {
+		return Gauge{}, say.Refuse(say.NotFound, say.NoSuchGauge)
+	}
+	return own[i], nil
 }
 
 func compareEnded(a, b bool) int {
@@ -96,14 +123,36 @@ func (w Gauges) Set(ctx context.Context, g Gauge, by people.Person) error {
 	if err := g.check(); err != nil {
 		return err
 	}
+	own, err := w.store.Gauges(ctx)
+	if err != nil {
+		return err
+	}
+	all := LayOver(own, w.book.Instruments)
+	if err := g.checkName(all); err != nil {
+		return err
+	}
 	if g.ID == "" {
 		g.ID = say.NewID()
-	} else if own, err := w.store.Gauges(ctx); err != nil {
-		return err
-	} else if !slices.ContainsFunc(LayOver(own, w.book.Instruments), func(x Gauge) bool { return x.ID == g.ID }) {
+	} else if !slices.ContainsFunc(all, func(x Gauge) bool { return x.ID == g.ID }) {
 		return say.Refuse(say.NotFound, say.NoSuchGauge)
 	}
 	return w.store.KeepGauge(ctx, g, by, w.now().UTC().Truncate(time.Microsecond))
+}
+
+// checkName refuses the name of another gauge: which of the two was read with could
+// not be told from the record.
+func (g *Gauge) checkName(all []Gauge) error {
+	if !g.Ended && slices.ContainsFunc(all, func(x Gauge) bool {
+		return x.ID != g.ID && !x.Ended && strings.EqualFold(x.Name, g.Name)
+	}) {
+		return input.At(
+			"name",
+			"a name that no other gauge has, like Dial indicator no. 3",
+			"there is a gauge %s already",
+			g.Name,
+		)
+	}
+	return nil
 }
 
 func (g *Gauge) check() error {

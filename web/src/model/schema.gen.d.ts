@@ -1156,6 +1156,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauges/{id}/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * what a gauge that speaks reads, as it reads it
+         * @description What a gauge that speaks reads, as it reads it. For everyone who is signed in.
+         */
+        get: operations["followGauge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/parts/read": {
         parameters: {
             query?: never;
@@ -5184,6 +5204,8 @@ export interface components {
         };
         /** @description Gauge is an instrument of the shop with the day its calibration is due. */
         Gauge: {
+            /** @description host:port at which it speaks */
+            address?: string;
             /** @description a day; empty: never */
             due?: string;
             /** @description read with no more */
@@ -5235,6 +5257,8 @@ export interface components {
         };
         /** @description GaugeSaid is how it is with a gauge from now on; without an id it is a new one. */
         GaugeSaid: {
+            /** @description host:port at which it speaks; in the private network */
+            address?: string;
             /** @description day of the next calibration */
             due?: string;
             /** @description when it was taken out of use, UTC */
@@ -5254,6 +5278,8 @@ export interface components {
         };
         /** @description GaugeView is a gauge as a screen shows it. */
         GaugeView: {
+            /** @description host:port at which it speaks */
+            address?: string;
             /** @description a day; empty: never */
             due?: string;
             /** @description read with no more */
@@ -5272,6 +5298,8 @@ export interface components {
             repeatability?: components["schemas"]["Quantity"];
             /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
+            /** @description it can be followed */
+            speaks?: boolean;
         };
         /** @description GaugesPage is what the shop reads with, and the kinds that steps ask for. */
         GaugesPage: {
@@ -5692,6 +5720,24 @@ export interface components {
             hash: string;
             /** @description its number in the record, from 1 */
             seq: number;
+        };
+        /** @description Heard is what came from a gauge since the last telling. */
+        Heard: {
+            /** @description a whole turn that was followed */
+            circle?: components["schemas"]["Placed"][];
+            /** @description readings that came too fast to be passed on */
+            missed?: number;
+            /** @description oldest first */
+            readings?: components["schemas"]["Value"][];
+            /** @description what is wrong with it, in words */
+            says?: string;
+            /** @description it has come to rest at */
+            settled?: components["schemas"]["Value"];
+            /**
+             * @description how it stands
+             * @enum {string}
+             */
+            state: "calling" | "alive" | "silent" | "lost";
         };
         /** @description HeatIn asks how warm a part must be to drop on. A missing alpha is steel's. */
         HeatFitIn: {
@@ -6993,6 +7039,16 @@ export interface components {
             source: string[];
             /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
+        };
+        /** @description Placed is a reading of a whole turn, at its clock position: 12 is the mark. */
+        Placed: {
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
+            clock: number;
+            /** @description what was read */
+            reading: string;
         };
         /** @description StackIn asks how a plate stack sits and what it holds. */
         PlateStackIn: {
@@ -9977,6 +10033,16 @@ export interface components {
         UnitsView: {
             /** @description units to type it in, or units the shop has */
             units: components["schemas"]["UnitOfMeasure"][];
+        };
+        /** @description Value is a reading as a hand would type it, and its figure for a drawing. */
+        Value: {
+            /** @description the text */
+            text: string;
+            /**
+             * Format: double
+             * @description in the unit that the text says
+             */
+            value: number;
         };
         /** @description Vehicle of a customer. In an order it is the vehicle as it was said then, without its registration, which leads to a person. */
         Vehicle: {
@@ -13810,6 +13876,40 @@ export interface operations {
             403: components["responses"]["Problem403"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    followGauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Heard is what came from a gauge since the last telling. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["Heard"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -96,7 +96,9 @@ function Asked(p: AskedProps) {
           value={typeof value === "string" ? value : ""}
           onValue={onValue}
           error={errorAt(at)}
-          inputMode={kindOf(schema) === "number" ? "decimal" : "text"}
+          {...(kindOf(schema) === "number"
+            ? { inputMode: "decimal", "data-bare": true }
+            : { "data-quantity": true })}
           className="basis-[150px]"
         />
       );

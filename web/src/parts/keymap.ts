@@ -26,6 +26,8 @@ export const keymap = {
   tray: "T",
   /** The pack that is in there. */
   inThere: "E",
+  /** What the gauge reads now. */
+  take: "L",
   goesIn: "I",
   stiff: "S",
   crunches: "C",

@@ -3,14 +3,19 @@ import { useEffect, useState } from "react";
 import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { ApiError } from "../model/problem";
+import { has } from "../model/json";
 import { inWords } from "../model/figures";
 import { inputOf, resultOf } from "../model/results";
 import { asFields, type Fields, said } from "../model/schema";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
 import { useCalculator, useCatalogue, useWords, useSchema, useUnits } from "../data/calc";
+import type { Circle } from "../data/gauge";
+import { useGauges } from "../data/shop";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
+import { Gauge } from "../parts/gauge";
+import { toNextField } from "../parts/gauge/typed";
 import { SchemaForm } from "../parts/SchemaForm";
 
 /** Any calculator without a rebuild: its inputs in the address, its worked example at first. */
@@ -43,16 +48,22 @@ function Stands({ name, title, purpose, example }: StandsProps) {
   const schema = useSchema(name).data?.input;
   const units = useUnits().data;
   const say = inWords(useWords(), units);
+  const gauges = useGauges().data?.gauges ?? [];
   const [touched, setTouched] = useState(-1);
   const input = inputOf(name, said(value));
   const asked = useCalculator(name, input);
   const errorAt = (path: string) => (asked.error instanceof ApiError ? asked.error.field(path) : undefined);
+  const onInput = (next: unknown) => onValue(asFields(next));
   const form = schema && (
     <form
       aria-label="Input"
       className="mt-3.5 flex flex-wrap gap-3 items-start"
-      onSubmit={(e) => e.preventDefault()}
+      onSubmit={(e) => {
+        e.preventDefault();
+        toNextField();
+      }}
     >
+      <input type="submit" hidden value="Next field" aria-label="Next field" />
       <SchemaForm schema={schema} value={value} onValue={onValue} errorAt={errorAt} words={say.words} />
     </form>
   );
@@ -60,9 +71,14 @@ function Stands({ name, title, purpose, example }: StandsProps) {
     title,
     out: asked.error ? undefined : resultOf(name, asked.data),
     input,
-    onInput: (next) => onValue(asFields(next)),
+    onInput,
     units,
-    questions: form,
+    questions: (
+      <>
+        <Gauge gauges={gauges} onCircle={turnOf(input, onInput)} />
+        {form}
+      </>
+    ),
     touched,
     onTouch: setTouched,
   };
@@ -80,6 +96,12 @@ function Stands({ name, title, purpose, example }: StandsProps) {
       </aside>
     </div>
   );
+}
+
+/** A whole turn is what is read, where that is read by the clock. */
+function turnOf(said: unknown, onInput: (next: unknown) => void) {
+  const byClock = has(said, "readings") && Array.isArray(said.readings) && has(said.readings[0], "clock");
+  return byClock ? (readings: Circle) => onInput({ ...said, readings }) : undefined;
 }
 
 /** What is typed at the bench: it stands in the address, so that it can be sent to somebody. */

@@ -304,8 +304,9 @@ func CheckInstrument(p *record.Attempt, with *acts.Read) error {
 		return input.At("instrument", say.ListOf(gauges, func(g shop.Gauge) string { return g.ID }),
 			"%q is no %s of this shop", with.Instrument, kind)
 	}
-	if copied, ok := p.Ledger.Plan.Instrument(gauges[i].ID); !ok || (shop.Gauge{Instrument: copied}) != gauges[i] {
-		with.Gauge = &gauges[i]
+	read := gauges[i].AsRead()
+	if copied, ok := p.Ledger.Plan.Instrument(read.ID); !ok || (shop.Gauge{Instrument: copied}) != read {
+		with.Gauge = &read
 	}
 	return nil
 }

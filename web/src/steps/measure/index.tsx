@@ -1,13 +1,16 @@
 import { useState } from "react";
 import { type AtStep, benches, type Face } from "../../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
+import { circleDrafts } from "../../model/circle";
 import { anyResult, inputOf, resultOf } from "../../model/results";
 import { type Draft, may, type StepOf, type Trial } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { useUnits } from "../../data/calc";
+import type { Circle } from "../../data/gauge";
 import { usePreview } from "../../data/rebuilds";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
+import { Gauge } from "../../parts/gauge";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
@@ -45,6 +48,7 @@ export default function MeasureStep(p: Props) {
         onTyping={setDraft}
         errorAt={errorAt}
       />
+      <Speaking {...p} trial={trial} />
       <MeasuredBefore {...p} />
       {view.packs && trial && <Pack {...p} packs={view.packs} trial={trial} />}
       {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} error={errorAt("")} />}
@@ -60,6 +64,20 @@ export default function MeasureStep(p: Props) {
       <After {...p} trial={trial} open={!draft} />
     </>
   );
+}
+
+/** Gauges of the step that speak: a whole turn answers the places of the clock that are asked. */
+function Speaking({ view, trial, say }: Props & { trial: Trial | undefined }) {
+  if (view.status === "done" || view.status === "locked") return null;
+  const places = inputOf(view.calc, view.input)["readings"];
+  const asked = view.asks.map((ask) => ({ ask, answered: answered(trial, ask) !== undefined }));
+  const turns = view.asks.some((a) => a.feeds?.startsWith("readings["));
+  const take = (drafts: Draft[]) => {
+    const [first, ...rest] = drafts;
+    if (first) say(first, () => take(rest));
+  };
+  const onCircle = (circle: Circle) => take(circleDrafts(asked, Array.isArray(places) ? places : [], circle));
+  return <Gauge gauges={view.instruments} onCircle={turns ? onCircle : undefined} />;
 }
 
 /** What a draft would come to, or what the step works out by itself once something was tried. */

@@ -7,13 +7,14 @@ import { Picked } from "../../parts/Picked";
 export function GaugeForm({ was, kind = "", kinds, onDone }: GaugeProps) {
   const keep = useKeepGauge();
   const { said, put, line, clear } = useForm(saidOf(was, kind), keep);
-  const { mpe, repeatability, due, ...must } = said;
+  const { mpe, repeatability, due, address, ...must } = said;
   const kept = {
     ...must,
     ...(was && { id: was.id }),
     ...(mpe && { mpe }),
     ...(repeatability && { repeatability }),
     ...(due && { due }),
+    ...(address && { address }),
   };
   const done = () => (onDone ? onDone() : clear());
   const ways = onDone && (
@@ -45,6 +46,7 @@ export function GaugeForm({ was, kind = "", kinds, onDone }: GaugeProps) {
       {line("resolution", "Smallest division", { placeholder: "0.01 mm" })}
       {line("mpe", "Permitted error ±", { placeholder: "0.012 mm" })}
       {line("repeatability", "Repeatability", { placeholder: "0.004 mm" })}
+      {line("address", "Network address, if it can be read from here", { placeholder: "192.168.1.40:4001" })}
     </Form>
   );
 }
@@ -58,6 +60,7 @@ const saidOf = (g: Instrument | undefined, kind: string) => ({
   mpe: text(g?.mpe),
   repeatability: text(g?.repeatability),
   due: g?.due ?? "",
+  address: g?.address ?? "",
 });
 
 /** A division as it is typed. */
