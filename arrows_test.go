@@ -61,16 +61,17 @@ var allowed = map[string]room{
 			"workshop/paper picture",
 		uses: "github.com/google/uuid",
 	},
-	"workshop/walk":    {rooms: "workshop workshop/acts workshop/kinds workshop/people workshop/record"},
-	"postgres/cluster": {uses: "github.com/jackc/pgx/v5"},
-	"postgres/conn":    {rooms: "postgres/cluster", uses: "github.com/jackc/pgx/v5 github.com/jmoiron/sqlx"},
-	"postgres/staff":   {rooms: "postgres/conn workshop/people", uses: "github.com/jmoiron/sqlx"},
+	"workshop/walk":     {rooms: "workshop workshop/acts workshop/kinds workshop/people workshop/record"},
+	"postgres/cluster":  {uses: "github.com/jackc/pgx/v5"},
+	"postgres/conn":     {rooms: "postgres/cluster", uses: "github.com/jackc/pgx/v5 github.com/jmoiron/sqlx"},
+	"postgres/staff":    {rooms: "postgres/conn workshop/people", uses: "github.com/jmoiron/sqlx"},
+	"postgres/learning": {rooms: "core postgres/conn workshop/people workshop/shop"},
 	"postgres/translog": {
 		rooms: "postgres/conn postgres/cluster workshop/seal",
 		uses:  "github.com/jackc/pgx/v5 github.com/jmoiron/sqlx golang.org/x/mod",
 	},
 	"postgres": {
-		rooms: "core book picture postgres/cluster postgres/conn postgres/staff postgres/translog " + theWorkshop,
+		rooms: "core book picture postgres/cluster postgres/conn postgres/staff postgres/learning postgres/translog " + theWorkshop,
 		uses: "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 " +
 			"github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
 	},

@@ -33,8 +33,13 @@ func TestALooseBenchIsReadWithGauges(t *testing.T) {
 	t.Parallel()
 	p := signIn(t, demo(t).Base, "guest")
 	p.Go("/bench/runout")
-	p.wait("its example", `() => document.querySelectorAll('form[aria-label=Input] input:not([type=submit])').length > 4`)
-	p.MustEval(`() => { const i = document.querySelector('form[aria-label=Input] input:not([type=submit])'); i.focus(); i.select(); }`)
+	p.wait(
+		"its example",
+		`() => document.querySelectorAll('form[aria-label=Input] input:not([type=submit])').length > 4`,
+	)
+	p.MustEval(
+		`() => { const i = document.querySelector('form[aria-label=Input] input:not([type=submit])'); i.focus(); i.select(); }`,
+	)
 	p.hand("12")
 	p.press(input.Enter)
 	p.hand("0.250 mm")
@@ -45,17 +50,25 @@ func TestALooseBenchIsReadWithGauges(t *testing.T) {
 	}`)
 
 	p.follows("Dial")
-	p.MustEval(`() => { const i = document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1]; i.focus(); }`)
+	p.MustEval(
+		`() => { const i = document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1]; i.focus(); }`,
+	)
 	p.Page.KeyActions().Press(input.AltLeft).Type('l').MustDo()
 	p.wait(
 		"it is taken",
-		`() => /^[-0-9.]+ mm$/.test(document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1].value) && document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1].value !== '0.250 mm'`,
+		`() => {
+			const said = document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1].value;
+			return /^[-0-9.]+ mm$/.test(said) && said !== '0.250 mm';
+		}`,
 	)
 	p.click(
 		"a whole turn",
 		`() => [...document.querySelectorAll('button')].find(b => b.innerText.includes('Use this turn'))`,
 	)
-	p.wait("all of it is read", `() => document.querySelectorAll('form[aria-label=Input] input:not([type=submit])').length >= 50`)
+	p.wait(
+		"all of it is read",
+		`() => document.querySelectorAll('form[aria-label=Input] input:not([type=submit])').length >= 50`,
+	)
 	p.wait("and means something", `() => `+meaning+`.innerText.length > 20`)
 	assert.False(t, p.MustHas(`[role=alert]`))
 }

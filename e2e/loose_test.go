@@ -20,8 +20,11 @@ func TestEveryBenchStandsLoose(t *testing.T) {
 	require.Greater(t, len(catalogue.Calculators), 30)
 	for _, c := range catalogue.Calculators {
 		guest.Go("/bench/" + c.Name)
-		guest.wait(c.Name+" says what its example means", `() => document.querySelector('form[aria-label=Input] input:not([type=submit])')
-			&& `+meaning+`.innerText.trim().length > 20`)
+		guest.wait(
+			c.Name+" says what its example means",
+			`() => document.querySelector('main input:not([type=submit])')
+			&& `+meaning+`.innerText.trim().length > 20`,
+		)
 		assert.False(t, guest.MustHas(`[role=alert]`), c.Name)
 		guest.axe(t, "the loose bench of "+c.Name)
 	}

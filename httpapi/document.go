@@ -44,7 +44,8 @@ func (a *api) groups() []group {
 			),
 		},
 		{"shop", "the shop's details, its drawers and gauges",
-			slices.Concat(shopDesk{a}.shopEndpoints(), shopDesk{a}.drawerEndpoints(), shopDesk{a}.gaugeEndpoints())},
+			slices.Concat(shopDesk{a}.shopEndpoints(), shopDesk{a}.drawerEndpoints(), shopDesk{a}.gaugeEndpoints(),
+				shopDesk{a}.practiceEndpoints())},
 		{"fleet", "customers, vehicles, units", shopDesk{a}.fleetEndpoints()},
 		{"sheets", "spec sheets and routes", slices.Concat(shopDesk{a}.sheetEndpoints(), shopDesk{a}.routeEndpoints())},
 		{

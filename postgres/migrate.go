@@ -58,6 +58,7 @@ func (s *Store) Migrate(ctx context.Context) error {
 // nobody serves with the right to change or delete an entry, a copy of the
 // book, a photograph or the log, or to change what an order says.
 var granted = []string{
+	`SELECT, INSERT ON practice_task, practice_run`,
 	`SELECT, INSERT ON plan_copy, entry, photo, setting`,
 	`SELECT ON log_leaf, log_hash, checkpoint`,
 	`SELECT, INSERT ON rebuild`,

@@ -14,6 +14,7 @@ import (
 
 	"handwerk/postgres/cluster"
 	"handwerk/postgres/conn"
+	"handwerk/postgres/learning"
 	"handwerk/postgres/staff"
 	"handwerk/postgres/translog"
 
@@ -29,6 +30,8 @@ type Store struct {
 	staff.Accounts
 	staff.Tokens
 	staff.Benches
+	learning.Repeats
+	learning.Practice
 	translog.Log
 	Settings
 	Garage
@@ -126,7 +129,8 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 	}
 	c := &conn.Link{DB: db, Config: own}
 	l := &link{Link: c, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased, stuck: o.Stuck}
-	s := &Store{l, staff.Accounts{Link: c}, staff.Tokens{Link: c}, staff.Benches{Link: c}, translog.New(c), Settings{l},
+	s := &Store{l, staff.Accounts{Link: c}, staff.Tokens{Link: c}, staff.Benches{Link: c}, learning.NewRepeats(c),
+		learning.Practice{Link: c}, translog.New(c), Settings{l},
 		Garage{l}, Versions{l}, Stock{l}, Records{l}, Finder{l}, Pictures{l}, Checks{l}, Backups{l}}
 	l.rooms = s
 	s.zone.Store(o.Zone)

@@ -9,6 +9,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/core/metrology"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -160,6 +161,7 @@ func (s Records) asked(ctx context.Context, l record.Ledger) record.Ledger {
 
 		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.DB, r.ID, photo) },
 		Gauges:    func() ([]shop.Gauge, error) { return s.rooms.Gauges(ctx) },
+		Repeats:   func() (map[string]metrology.Pool, error) { return s.rooms.Pools(ctx) },
 		Earlier:   func() ([]record.Ledger, error) { return s.earlier(ctx, r) },
 		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, s.DB) },
 	}

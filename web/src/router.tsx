@@ -35,6 +35,11 @@ const gauges = createRoute({
   path: "/gauges",
   component: lazyRouteComponent(() => import("./views/gauges/index"), "GaugesView"),
 });
+const practice = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/practice",
+  component: lazyRouteComponent(() => import("./views/practice/index"), "PracticeView"),
+});
 const drawers = createRoute({
   getParentRoute: () => rootRoute,
   path: "/drawers",
@@ -118,6 +123,7 @@ export const router = createRouter({
     bench,
     drawers,
     gauges,
+    practice,
     shop,
   ]),
   defaultPreload: "intent",

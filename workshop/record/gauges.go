@@ -22,7 +22,15 @@ func (l Ledger) GaugesFor(step *Step) ([]shop.Gauge, error) {
 		return slices.DeleteFunc(shop.LayOver(own, l.Plan.Instruments), func(g shop.Gauge) bool { return g.Ended }), nil
 	}
 	list := shop.LayOver(own, l.Plan.Gauges(step.Step))
-	return slices.DeleteFunc(list, func(g shop.Gauge) bool { return g.Ended || g.Kind != step.Measure.Gauge }), nil
+	list = slices.DeleteFunc(list, func(g shop.Gauge) bool { return g.Ended || g.Kind != step.Measure.Gauge })
+	if l.Repeats == nil || len(list) == 0 {
+		return list, nil
+	}
+	pools, err := l.Repeats()
+	for i := range list {
+		list[i] = list[i].Teach(pools[list[i].ID])
+	}
+	return list, err
 }
 
 // Gauges are what the step may be read with, as a screen shows them.

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"handwerk/book"
+	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
 	"handwerk/workshop/shop"
@@ -42,6 +43,8 @@ type Asks struct {
 	Shop func() (shop.Shop, error)
 	// Gauges are the shop's own as they are now.
 	Gauges func() ([]shop.Gauge, error)
+	// Repeats are what the gauges' own repeat readings tell of them, by their ids.
+	Repeats func() (map[string]metrology.Pool, error)
 	// Earlier are the last few rebuilds of the same unit before this one, the
 	// latest first.
 	Earlier func() ([]Ledger, error)

@@ -49,6 +49,7 @@ const (
 	NoSuchSheet        Why = "there is no spec sheet %q"
 	LeadErases         Why = "only a lead may erase a customer"
 	LeadGauges         Why = "only a lead can change a gauge"
+	LeadPractice       Why = "only a lead can set a practice"
 	NoSuchGauge        Why = "there is no such gauge"
 	GaugeMeanwhile     Why = "someone else has just changed %s; look at it first"
 	LeadRoutes         Why = "only a lead can change a route"

@@ -9,6 +9,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
@@ -28,6 +29,15 @@ func (g Gauge) AsRead() Gauge {
 	return g
 }
 
+// Teach is the gauge with what its own repeat readings have taught of it; as it was
+// said to be where they are too few.
+func (g Gauge) Teach(p metrology.Pool) Gauge {
+	if s := p.Deviation(g.Resolution.Unit); s.IsSaid() {
+		g.Repeatability = s
+	}
+	return g
+}
+
 // OverdueAt tells whether the calibration was due before a time, by the shop's clock.
 func (g Gauge) OverdueAt(at time.Time, zone *time.Location) bool {
 	return g.Due != "" && g.Due < say.DayOf(at, zone)
@@ -38,11 +48,14 @@ type GaugeView struct {
 	Gauge
 	Overdue bool `json:"overdue,omitempty"`
 	Speaks  bool `json:"speaks,omitempty"` // it can be followed
+	// Learned is its repeatability by its own readings, and Repeats how many of them tell it.
+	Learned quantity.Any `json:"learned,omitzero"`
+	Repeats int          `json:"repeats,omitempty"`
 }
 
 // View is the gauge as a screen shows it at a time.
 func (g Gauge) View(at time.Time, zone *time.Location) GaugeView {
-	return GaugeView{g, g.OverdueAt(at, zone), g.Address != "" && !g.Ended}
+	return GaugeView{Gauge: g, Overdue: g.OverdueAt(at, zone), Speaks: g.Address != "" && !g.Ended}
 }
 
 // GaugesPage is what the shop reads with, and the kinds that steps ask for.
@@ -54,6 +67,8 @@ type GaugesPage struct {
 // GaugeStore keeps gauges.
 type GaugeStore interface {
 	Gauges(ctx context.Context) ([]Gauge, error)
+	// Pools are what the gauges' repeat readings tell of them, by their ids.
+	Pools(ctx context.Context) (map[string]metrology.Pool, error)
 	KeepGauge(ctx context.Context, g Gauge, by people.Person, at time.Time) error
 }
 
@@ -75,8 +90,16 @@ func (w Gauges) List(ctx context.Context, zone *time.Location) (GaugesPage, erro
 	if err != nil {
 		return page, err
 	}
+	pools, err := w.store.Pools(ctx)
+	if err != nil {
+		return page, err
+	}
 	for _, g := range LayOver(own, w.book.Instruments) {
-		page.Gauges = append(page.Gauges, g.View(w.now(), zone))
+		view := g.View(w.now(), zone)
+		if p := pools[g.ID]; g.Resolution.IsSaid() && p.DOF > 0 {
+			view.Repeats, view.Learned = p.DOF, p.Deviation(g.Resolution.Unit)
+		}
+		page.Gauges = append(page.Gauges, view)
 	}
 	slices.SortStableFunc(page.Gauges, func(a, b GaugeView) int {
 		return cmp.Or(compareEnded(a.Ended, b.Ended), cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Name, b.Name))

@@ -17,17 +17,19 @@ type Store interface {
 	RouteStore
 	DrawerStore
 	GaugeStore
+	PracticeStore
 	// Shop reads what the workshop says of itself; false before it has said anything.
 	Shop(ctx context.Context) (Shop, bool, error)
 }
 
 // Office is what a shop has, ready for requests.
 type Office struct {
-	Fleet   Fleet
-	Sheets  Sheets
-	Routes  Routes
-	Drawers Drawers
-	Gauges  Gauges
+	Fleet    Fleet
+	Sheets   Sheets
+	Routes   Routes
+	Drawers  Drawers
+	Gauges   Gauges
+	Practice Practice
 }
 
 // The desks of an office, one for each thing it keeps.
@@ -37,6 +39,8 @@ type (
 	Routes  struct{ desk } // what the shop does otherwise on the book's routes
 	Drawers struct{ desk } // shims, washers, cans
 	Gauges  struct{ desk } // what is read with
+	// Practice is what the shop's people practise on; nothing of it is on record.
+	Practice struct{ desk }
 )
 
 type desk struct {
@@ -48,7 +52,7 @@ type desk struct {
 // New joins store, book and clock.
 func New(store Store, book book.Book, now func() time.Time) Office {
 	d := desk{store, book, now}
-	return Office{Fleet{d}, Sheets{d}, Routes{d}, Drawers{d}, Gauges{d}}
+	return Office{Fleet{d}, Sheets{d}, Routes{d}, Drawers{d}, Gauges{d}, Practice{d}}
 }
 
 func (d desk) sheets() Sheets { return Sheets{d} }

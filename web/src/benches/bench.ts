@@ -1,6 +1,7 @@
 import type { ComponentType, ReactNode } from "react";
 import * as generic from "./generic";
 import type { InputOf, ResultOf } from "../model/results";
+import type { Given } from "./given";
 import { type Later, later } from "../parts/later";
 import type { AskView, Draft, Entry, OpenAct, Quantity, Trial, Units } from "../model/types";
 
@@ -16,6 +17,10 @@ export type Face<Calc extends string> = {
   units: Units;
   /** What asks for what the face does not take itself: the lines of a step, or the form. */
   questions: ReactNode;
+  /** The same without what the drawing takes itself, by the names of the input. */
+  rest: (taken: readonly string[]) => ReactNode;
+  /** A figure of the input by its path: readings[2].reading. */
+  given: (path: string) => Given;
   /** Which of the things offered was touched; -1 is none. */
   touched: number;
   onTouch: (i: number) => void;

@@ -1300,6 +1300,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * what there is to practise on, and how it went
+         * @description What there is to practise on, and how it went. For everyone who is signed in.
+         */
+        get: operations["practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * keep how a practice went; nothing of it is on record
+         * @description Keep how a practice went; nothing of it is on record. For everyone who is signed in.
+         */
+        post: operations["keepPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * set people to practise on something
+         * @description Set people to practise on something. For leads.
+         */
+        post: operations["setPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs": {
         parameters: {
             query?: never;
@@ -5288,6 +5348,8 @@ export interface components {
             id: string;
             /** @description dial indicator, micrometer, beam wrench, ... */
             kind: string;
+            /** @description Learned is its repeatability by its own readings, and Repeats how many of them tell it. */
+            learned?: components["schemas"]["Quantity"];
             /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"];
             /** @description its name */
@@ -5296,6 +5358,7 @@ export interface components {
             overdue?: boolean;
             /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"];
+            repeats?: number;
             /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
             /** @description it can be followed */
@@ -7403,6 +7466,11 @@ export interface components {
             /** @description with reveal */
             truth?: components["schemas"]["PracticeTruth"];
         };
+        /** @description PracticePage is what there is to practise on, and how it went so far, the latest first. */
+        PracticePage: {
+            runs: components["schemas"]["PracticeRun"][];
+            tasks: components["schemas"]["PracticeTask"][];
+        };
         /** @description Part is one that may be ordered, with its price. */
         PracticePart: {
             /** @description its name */
@@ -7420,6 +7488,66 @@ export interface components {
             /** @description upwards */
             y: components["schemas"]["Length"];
         };
+        /** @description PracticeRun is a practice that somebody brought to its end, and how it went. */
+        PracticeRun: {
+            acts: number;
+            assemblies: number;
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
+            at: string;
+            /** @description acts of the shortest way */
+            best: number;
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
+            kind: "axle" | "housing" | "fault";
+            /** @enum {string} */
+            level: "clean" | "noisy" | "trap";
+            /** @description the name somebody signs in with */
+            login: string;
+            /**
+             * Format: double
+             * @description how long it takes, minutes
+             */
+            minutes: number;
+            /** Format: double */
+            money?: number;
+            /** @description its name */
+            name: string;
+            /** @description the readings, in their order */
+            readings: number;
+            /** @description it stood within its limits, or all that was broken was found */
+            right: boolean;
+            /**
+             * Format: int64
+             * @description of the random draws: the same seed gives the same answer
+             */
+            seed: number;
+            /** @description the task it was done for */
+            task?: string;
+        };
+        /** @description PracticeSet sets people to practise on something. */
+        PracticeSet: {
+            /** @description a login; empty: everyone */
+            for?: string;
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
+            kind: "axle" | "housing" | "fault";
+            /** @enum {string} */
+            level: "clean" | "noisy" | "trap";
+            /** @description a remark */
+            note?: string;
+            /**
+             * Format: int64
+             * @description of the random draws: the same seed gives the same answer
+             */
+            seed: number;
+        };
         /** @description Tally counts what was done. */
         PracticeTally: {
             /** @description how often it was put together */
@@ -7428,6 +7556,34 @@ export interface components {
             orders: number;
             /** @description or tests */
             readings: number;
+        };
+        /** @description PracticeTask is something that a lead has set people to practise on. */
+        PracticeTask: {
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
+            at: string;
+            /** @description the name of who set it */
+            by: string;
+            /** @description a login; empty: everyone */
+            for?: string;
+            /** @description its id, which nobody has to read */
+            id: string;
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
+            kind: "axle" | "housing" | "fault";
+            /** @enum {string} */
+            level: "clean" | "noisy" | "trap";
+            /** @description a remark */
+            note?: string;
+            /**
+             * Format: int64
+             * @description of the random draws: the same seed gives the same answer
+             */
+            seed: number;
         };
         /** @description Truth is what only the program knew: of the thing's kind only. */
         PracticeTruth: {
@@ -14177,6 +14333,133 @@ export interface operations {
             };
             401: components["responses"]["Problem401"];
             404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description PracticePage is what there is to practise on, and how it went so far, the latest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticePage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "acts": [
+                 *         {
+                 *           "at": 3,
+                 *           "read": "dial"
+                 *         }
+                 *       ],
+                 *       "kind": "housing",
+                 *       "level": "clean",
+                 *       "seed": 7
+                 *     }
+                 */
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description PracticePage is what there is to practise on, and how it went so far, the latest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticePage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "kind": "axle",
+                 *       "level": "noisy",
+                 *       "note": "Before the next real one",
+                 *       "seed": 42
+                 *     }
+                 */
+                "application/json": components["schemas"]["PracticeSet"];
+            };
+        };
+        responses: {
+            /** @description PracticePage is what there is to practise on, and how it went so far, the latest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticePage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -10,7 +10,8 @@ type Props = {
   more?: number;
   /** What stands below it, small: the other unit, which way. */
   below?: string;
-  verdict: V;
+  /** Missing where there is nothing to judge it by. */
+  verdict?: V | undefined;
   beyond?: Quantity | undefined;
   units: Units;
 };
@@ -27,8 +28,10 @@ export const BigFigure = ({ label, value, uncertainty, more = 0, below, verdict,
       </span>
     </p>
     {below && <p className="text-quiet mt-1.5 text-small">{below}</p>}
-    <p className="mt-2">
-      <Verdict verdict={verdict} beyond={beyond} units={units} />
-    </p>
+    {verdict && (
+      <p className="mt-2">
+        <Verdict verdict={verdict} beyond={beyond} units={units} />
+      </p>
+    )}
   </div>
 );

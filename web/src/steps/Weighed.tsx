@@ -1,5 +1,6 @@
 import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
+import { valueAt } from "../model/at";
 import { inputOf, resultOf } from "../model/results";
 import type { WeighedView } from "../model/types";
 import { useUnits } from "../data/calc";
@@ -22,6 +23,8 @@ export function Weighed({ weighed, plan, view, say }: Props) {
     out: resultOf(weighed.calc, weighed.result),
     input: inputOf(weighed.calc, weighed.input),
     questions: null,
+    rest: () => null,
+    given: (path) => ({ says: valueAt(weighed.input, path), error: undefined }),
     units,
     touched: -1,
     onTouch: nothing,

@@ -3,10 +3,11 @@ import { useEffect, useState } from "react";
 import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { ApiError } from "../model/problem";
+import { valueAt, withAt } from "../model/at";
 import { has } from "../model/json";
 import { inWords } from "../model/figures";
 import { inputOf, resultOf } from "../model/results";
-import { asFields, type Fields, said } from "../model/schema";
+import { asFields, type Fields, said, type Schema } from "../model/schema";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
 import { useCalculator, useCatalogue, useWords, useSchema, useUnits } from "../data/calc";
@@ -44,44 +45,7 @@ export function LooseBench() {
 type StandsProps = { name: string; title: string; purpose: string; example: unknown };
 
 function Stands({ name, title, purpose, example }: StandsProps) {
-  const { value, onValue } = useInput(example);
-  const schema = useSchema(name).data?.input;
-  const units = useUnits().data;
-  const say = inWords(useWords(), units);
-  const gauges = useGauges().data?.gauges ?? [];
-  const [touched, setTouched] = useState(-1);
-  const input = inputOf(name, said(value));
-  const asked = useCalculator(name, input);
-  const errorAt = (path: string) => (asked.error instanceof ApiError ? asked.error.field(path) : undefined);
-  const onInput = (next: unknown) => onValue(asFields(next));
-  const form = schema && (
-    <form
-      aria-label="Input"
-      className="mt-3.5 flex flex-wrap gap-3 items-start"
-      onSubmit={(e) => {
-        e.preventDefault();
-        toNextField();
-      }}
-    >
-      <input type="submit" hidden value="Next field" aria-label="Next field" />
-      <SchemaForm schema={schema} value={value} onValue={onValue} errorAt={errorAt} words={say.words} />
-    </form>
-  );
-  const face: Face<string> = {
-    title,
-    out: asked.error ? undefined : resultOf(name, asked.data),
-    input,
-    onInput,
-    units,
-    questions: (
-      <>
-        <Gauge gauges={gauges} onCircle={turnOf(input, onInput)} />
-        {form}
-      </>
-    ),
-    touched,
-    onTouch: setTouched,
-  };
+  const { face, error } = useFace(name, title, example);
   const Own = benches[name];
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_320px] max-[1000px]:grid-cols-1 gap-6 items-start">
@@ -91,12 +55,62 @@ function Stands({ name, title, purpose, example }: StandsProps) {
       </div>
       <aside aria-label="What it means" className="flex flex-col gap-4">
         <h2 className="sr-only">What it means</h2>
-        <Fault error={asked.error} typing />
+        <Fault error={error} typing />
         {Own ? <Own.Meaning {...face} /> : <Says {...face} />}
       </aside>
     </div>
   );
 }
+
+/** What a bench that stands loose shows: the input as typed in the address, and what it comes to. */
+function useFace(name: string, title: string, example: unknown): { face: Face<string>; error: Error | null } {
+  const { value, onValue } = useInput(example);
+  const schema = useSchema(name).data?.input;
+  const units = useUnits().data;
+  const { words } = inWords(useWords(), units);
+  const gauges = useGauges().data?.gauges ?? [];
+  const [touched, onTouch] = useState(-1);
+  const input = inputOf(name, said(value));
+  const { error, data } = useCalculator(name, input);
+  const errorAt = (path: string) => (error instanceof ApiError ? error.field(path) : undefined);
+  const onInput = (next: unknown) => onValue(asFields(next));
+  const rest = (taken: readonly string[]) => (
+    <>
+      <Gauge gauges={gauges} onCircle={turnOf(input, onInput)} />
+      {schema && <Inputs schema={without(schema, taken)} {...{ value, onValue, errorAt, words }} />}
+    </>
+  );
+  const given = (path: string) => ({
+    says: valueAt(value, path),
+    error: errorAt(path),
+    onText: (text: string) => onValue(withAt(value, path, text)),
+  });
+  const out = error ? undefined : resultOf(name, data);
+  const face = { title, out, input, onInput, units, questions: rest([]), rest, given, touched, onTouch };
+  return { face, error };
+}
+
+/** What the drawing does not take, a field each; Enter leads from one to the next. */
+const Inputs = (p: Parameters<typeof SchemaForm>[0]) => (
+  <form
+    aria-label="Input"
+    className="mt-3.5 flex flex-wrap gap-3 items-start"
+    onSubmit={(e) => {
+      e.preventDefault();
+      toNextField();
+    }}
+  >
+    <input type="submit" hidden value="Next field" aria-label="Next field" />
+    <SchemaForm {...p} />
+  </form>
+);
+
+/** A description of fields but for some. */
+const without = (schema: Schema, names: readonly string[]): Schema => ({
+  ...schema,
+  properties: Object.fromEntries(Object.entries(schema.properties ?? {}).filter(([n]) => !names.includes(n))),
+  ...(schema["x-order"] && { "x-order": schema["x-order"].filter((n) => !names.includes(n)) }),
+});
 
 /** A whole turn is what is read, where that is read by the clock. */
 function turnOf(said: unknown, onInput: (next: unknown) => void) {

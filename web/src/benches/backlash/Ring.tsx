@@ -1,12 +1,26 @@
 import { sayNumber } from "../../model/quantity";
 import type { Quantity, Units } from "../../model/types";
 
-type Props = { readings: Quantity[]; places: number; mean: string | undefined; out: boolean; units: Units };
+type Props = {
+  readings: Quantity[];
+  places: number;
+  mean: string | undefined;
+  out: boolean;
+  units: Units;
+  typed: boolean;
+};
 
 const [cx, cy, r] = [510, 150, 58];
 
+/** Where the figures of the places stand, in the order of turning. */
+export const roundRing = (places: number) =>
+  Array.from({ length: places }, (_, i) => {
+    const t = (2 * Math.PI * i) / places;
+    return { x: cx + Math.sin(t) * (r + 40), y: cy - Math.cos(t) * (r + 40) };
+  });
+
 /** The ring seen from its teeth, and what the dial read at each place in the order of turning. */
-export function Ring({ readings, places, mean, out, units }: Props) {
+export function Ring({ readings, places, mean, out, units, typed }: Props) {
   const turn = (i: number) => (2 * Math.PI * i) / places;
   return (
     <g>
@@ -55,7 +69,7 @@ export function Ring({ readings, places, mean, out, units }: Props) {
               textAnchor="middle"
               className={`font-mono ${i === readings.length ? "fill-blue!" : ""}`}
             >
-              {q ? sayNumber(q, units) : i === readings.length ? "next" : "·"}
+              {typed ? "" : q ? sayNumber(q, units) : i === readings.length ? "next" : "·"}
             </text>
           </g>
         );

@@ -19,6 +19,8 @@ const face = (out: object, readings: number[]) =>
     touched: -1,
     onTouch: vi.fn(),
     questions: null,
+    rest: () => null,
+    given: () => ({ says: undefined, error: undefined }),
     out: believed<Out>({
       method: "backlash/3",
       source: [],

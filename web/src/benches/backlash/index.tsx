@@ -7,42 +7,63 @@ import { AxleCut } from "../../parts/drawn/AxleCut";
 import { packOf } from "../../parts/drawn/packs";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
-import { Method } from "../../parts/Method";
+import { type HelpText, Method } from "../../parts/Method";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
 import { type AtStep, bench, type Face } from "../bench";
-import { Ring } from "./Ring";
+import { GivenAt, Laid, type PlaceOver } from "../given";
+import { Ring, roundRing } from "./Ring";
 import { Taught } from "../../parts/drawn/Taught";
 
 export type Out = ResultOf<"backlash">;
 type Props = Face<"backlash">;
 
 /** The axle cut open with its side packs, and the ring with the places at which the dial stood. */
-function Drawing({ title, out, input, step, units, questions }: Props) {
-  const readings = (step?.readings ?? input.readings ?? []).flatMap((r) => asQuantity(r) ?? []);
+function Drawing(p: Props) {
+  const { title, out, input, step, units, rest } = p;
+  const typed = !step && p.onInput !== undefined;
+  const readings = readOf(p);
   return (
     <>
       <Frame label={title} block={step && fromStep(step)} wide>
-        <AxleCut
-          left={packOf(input.left, proposed(out, "left"), units)}
-          right={packOf(input.right, proposed(out, "right"), units)}
-          ring={input.ring_side === "right" ? "right" : "left"}
-          move={moveOf(out)}
-          label={sentence(out, readings, units)}
-        >
-          <Ring
-            readings={readings}
-            places={Math.max(4, step?.wants ?? 0, readings.length)}
-            mean={out && sayQ(out.mean, units, 1)}
-            out={out?.verdict === "out"}
-            units={units}
-          />
-        </AxleCut>
+        <div className="relative">
+          <AxleCut
+            left={packOf(input.left, proposed(out, "left"), units)}
+            right={packOf(input.right, proposed(out, "right"), units)}
+            ring={input.ring_side === "right" ? "right" : "left"}
+            move={moveOf(out)}
+            label={sentence(out, readings, units)}
+          >
+            <Ring
+              readings={readings}
+              places={Math.max(4, step?.wants ?? 0, readings.length)}
+              mean={out && sayQ(out.mean, units, 1)}
+              out={out?.verdict === "out"}
+              units={units}
+              typed={typed}
+            />
+          </AxleCut>
+          {typed && <Laid width={640} height={300} places={typedAt(p)} />}
+        </div>
       </Frame>
-      {questions}
+      {rest(typed ? ["readings", "left", "right"] : [])}
     </>
   );
 }
+
+const readOf = ({ step, input }: Props) =>
+  (step?.readings ?? input.readings ?? []).flatMap((r) => asQuantity(r) ?? []);
+
+/** Where a loose bench is told: the dial's places round the ring, and both packs. */
+const typedAt = (p: Props): PlaceOver[] => [
+  ...roundRing(Math.max(4, p.input.readings?.length ?? 0)).map(({ x, y }, i) => ({
+    x,
+    y: y - 11,
+    shows: <GivenAt face={p} path={`readings[${i}]`} label={`place ${i + 1}`} bare />,
+  })),
+  { x: 240, y: 4, shows: <GivenAt face={p} path="right" label="right pack" /> },
+  { x: 240, y: 250, shows: <GivenAt face={p} path="left" label="left pack" /> },
+];
 
 const fromStep = (step: AtStep) =>
   [
@@ -87,7 +108,7 @@ function Meaning({ out, input, step, units }: Props) {
       ))}
       <Next out={out} units={units} />
       <Taught k={out.k} />
-      <Method out={out} />
+      <Method out={out} help={help} />
     </>
   );
 }
@@ -138,5 +159,11 @@ function Next({ out, units }: { out: Out; units: Units }) {
     </div>
   );
 }
+
+const help: HelpText = {
+  hold: "Plunger square to a tooth's flank, as far out as the tooth goes. Hold the pinion still, rock the ring from stop to stop, at four places round.",
+  wrong: "A plunger at a slant reads too little. A pinion that turns along reads too much.",
+  why: "The ring moves along its own axis. How much that changes the backlash depends on the angle of the teeth, and this axle's own assemblies tell it best.",
+};
 
 export default bench<"backlash">({ calc: "backlash", Drawing, Meaning });

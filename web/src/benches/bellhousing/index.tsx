@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { drawn } from "../../model/number";
 import { say as sayQ, sayClock } from "../../model/quantity";
 import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
@@ -8,11 +9,12 @@ import { useCalculator, useWords } from "../../data/calc";
 import { BigFigure } from "../../parts/BigFigure";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
-import { Method } from "../../parts/Method";
+import { type HelpText, Method } from "../../parts/Method";
 import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
-import { Housing } from "./Housing";
+import { GivenAt, Laid, type PlaceOver } from "../given";
+import { atClock, half, Housing, ring } from "./Housing";
 import { Places } from "./Places";
 import { pickedOf, plansOf, planWords } from "./plans";
 
@@ -22,7 +24,7 @@ type Props = Face<"bellhousing">;
 
 /** Bore and crank circle drawn round each other, the readings typed at their places, the dowels where they sit. */
 function Drawing(p: Props) {
-  const { title, out, input, step, units, touched, onTouch, questions } = p;
+  const { title, out, input, step, units, touched, onTouch } = p;
   const picked = pickedOf(out, touched);
   const plan = plansOf(out)[picked];
   const { turned, turn, tried } = useTurned(input);
@@ -47,14 +49,51 @@ function Drawing(p: Props) {
             predicted={(turned ? tried : plan)?.predicted}
             onTurn={turn}
           />
-          {step && <Places input={input} step={step} />}
+          <Typed {...p} />
         </div>
       </Frame>
-      {!step && questions}
+      {!step && p.rest(drawnReadings(p) ? ["readings"] : [])}
       {out && <Checks out={out} units={units} />}
       {turned && tried && <Tried dowels={turned} tried={tried} units={units} />}
     </>
   );
+}
+
+/** A few readings stand at their places; a whole circle of them is a list. */
+const drawnReadings = ({ input }: Props) => (input.readings?.length ?? 0) <= 9;
+
+/** Where readings are typed: what a step asks, or those of a loose bench. */
+const Typed = (p: Props) =>
+  p.step ? (
+    <Places input={p.input} step={p.step} />
+  ) : (
+    drawnReadings(p) && <Laid {...square} places={typedAt(p)} />
+  );
+
+const square = { width: 2 * half, height: 2 * half };
+
+/** The readings of a loose bench, typed where the indicator stood; turn by turn outward. */
+function typedAt(p: Props): PlaceOver[] {
+  const readings = p.input.readings ?? [];
+  return readings.map(({ clock }, i) => {
+    const hour = drawn(clock) ?? 12;
+    const before = readings.slice(0, i).filter((r) => (drawn(r.clock) ?? 12) % 12 === hour % 12).length;
+    const at = atClock(hour, ring + 46);
+    const side = hour % 12 === 0 ? 92 * (before - 0.5) : 0;
+    const down = hour % 12 === 0 ? 0 : 50 * before;
+    return {
+      x: half + at.x + side,
+      y: half + at.y + down - 22,
+      shows: (
+        <GivenAt
+          face={p}
+          path={`readings[${i}].reading`}
+          label={`${hour} o'clock${before ? ", again" : ""}`}
+          bare
+        />
+      ),
+    };
+  });
 }
 
 const Trial = ({ trial }: Pick<Partial<AtStep>, "trial">) =>
@@ -160,7 +199,7 @@ function Meaning({ out, step, units, touched }: Props) {
       ) : (
         <p className="border-t border-ink pt-3">{out.says}</p>
       )}
-      <Method out={out} />
+      <Method out={out} help={help} />
     </>
   );
 }
@@ -201,5 +240,12 @@ function Next({ plan, step, units }: NextProps) {
     </div>
   );
 }
+
+const help: HelpText = {
+  hold: "Magnet foot on the flywheel or its cover, plunger square on the bore. Zero at 12, turn the crank by hand the same way all round, read from behind the engine.",
+  wrong:
+    "A base that creeps shows as a 12 that does not come back. An arm that sags reads more at 6: lay it on a true ring first and type what it says there.",
+  why: "A dial sees the offset twice, once on each side, so the bore is off by half of what the needle travels.",
+};
 
 export default bench<"bellhousing">({ calc: "bellhousing", Drawing, Meaning });

@@ -3,6 +3,7 @@ import { expectedFloat } from "../../model/results";
 import type { Quantity, Trial, Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
 import { Finding } from "../../parts/Finding";
+import { type HelpText, Method } from "../../parts/Method";
 import { NumberLine } from "../../parts/NumberLine";
 import type { AtStep } from "../bench";
 import type { FloatOut } from ".";
@@ -41,6 +42,7 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
       {out.findings.map((f) => (
         <Finding key={f.says} says={f.says} />
       ))}
+      <Method out={out} help={help} />
     </>
   );
 }
@@ -70,3 +72,9 @@ function Floats({ float: f, verdict, units, preview }: FloatsProps) {
 function limitsOf(lower: number | undefined, upper: number | undefined) {
   return { ...(lower !== undefined && { lower }), ...(upper !== undefined && { upper }) };
 }
+
+const help: HelpText = {
+  hold: "Pull out, zero the dial, push in, read. Turn a quarter and do it again.",
+  wrong: "A shaft that is not pushed home reads too little. Oil under a washer reads too much.",
+  why: "What the shaft floats less what it should float is what the pack has to grow by.",
+};

@@ -4,7 +4,7 @@ import type { Quantity, Units } from "../../model/types";
 import { begun } from "../../model/words";
 import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
-import { Method } from "../../parts/Method";
+import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
 
 type Out = ResultOf<"gate">;
@@ -162,9 +162,15 @@ function Meaning({ out, units }: Props) {
           {sayQ(out.spread_after.along, units)}.
         </p>
       </div>
-      <Method out={out} />
+      <Method out={out} help={help} />
     </>
   );
 }
+
+const help: HelpText = {
+  hold: "In each gear push the lever on against its stop, and measure how much is left at the clamp.",
+  wrong: "Worn bushes give in: measure from the same side each time.",
+  why: "One clamp has one turn and one shift for all gears. The best is where no gear has much less than the others.",
+};
 
 export default bench<"gate">({ calc: "gate", Drawing, Meaning });

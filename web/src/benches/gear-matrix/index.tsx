@@ -3,7 +3,7 @@ import type { InputOf, ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { begun } from "../../model/words";
 import { Frame } from "../../parts/Frame";
-import { Method } from "../../parts/Method";
+import { type HelpText, Method } from "../../parts/Method";
 import { Verdict, VerdictShape } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
 
@@ -126,9 +126,15 @@ function Meaning({ out }: Props) {
         <h3 className="text-head">Next</h3>
         <p>{begun(out.says)}.</p>
       </div>
-      <Method out={out} />
+      <Method out={out} help={help} />
     </>
   );
 }
+
+const help: HelpText = {
+  hold: "Feeler between ring and gear, ring pressed on by hand. Float with the dial, forks with the feeler in their groove.",
+  wrong: "A ring pressed on askew shows a gap that is not there.",
+  why: "A ring without a gap does not brake any more, a fork without one burns.",
+};
 
 export default bench<"gear-matrix">({ calc: "gear-matrix", Drawing, Meaning });

@@ -1,8 +1,11 @@
+import { useKeepPractice } from "../../data/practice";
+import { believed } from "../../model/json";
 import type { InputOf, ResultOf } from "../../model/results";
 import { money } from "../../model/costs";
 import { several } from "../../model/several";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
+import { anotherSeed } from "../../model/practice";
 import { bench, type Face } from "../bench";
 import { Answers } from "./Answers";
 import { AxleActs } from "./AxleActs";
@@ -84,8 +87,6 @@ function Drawing({ out, input, onInput, questions }: Props) {
   );
 }
 
-const anotherSeed = () => Math.floor(Math.random() * 1e6);
-
 type PickProps<T extends string> = {
   label: string;
   all: readonly (readonly [T, string])[];
@@ -105,6 +106,11 @@ const Pick = <T extends string>({ label, all, chosen, onPick }: PickProps<T>) =>
 
 /** What it has cost so far, and the truth when it is asked for. */
 function Meaning({ out, input, onInput, units }: Props) {
+  const keep = useKeepPractice();
+  const reveal = () => {
+    onInput?.({ ...input, reveal: true });
+    keep.mutate(believed<InputOf<"practice">>(input));
+  };
   if (!out) return null;
   return (
     <>
@@ -122,11 +128,13 @@ function Meaning({ out, input, onInput, units }: Props) {
       {out.truth ? (
         <Truth out={out} truth={out.truth} units={units} />
       ) : (
-        <Button look="go" name="reveal" onClick={() => onInput?.({ ...input, reveal: true })}>
+        <Button look="go" name="reveal" onClick={reveal}>
           Tell me the truth
         </Button>
       )}
-      <p className="text-quiet text-small">Practice only: nothing of it is on any record.</p>
+      <p className="text-quiet text-small">
+        Practice only: nothing of it is on any record. <a href="/practice">How it went so far</a>
+      </p>
     </>
   );
 }

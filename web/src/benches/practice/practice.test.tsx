@@ -15,6 +15,8 @@ const face = (input: object, out: object, onInput: (i: object) => void) =>
     onTouch: vi.fn(),
     onInput,
     questions: null,
+    rest: () => null,
+    given: () => ({ says: undefined, error: undefined }),
     input: { kind: "fault", seed: 3, level: "clean", ...input },
     out: believed<Out>({
       given: { reads: ["pull away, lock in"], parts: [{ name: "clutch", price: 280 }], minutes: { read: 0 } },

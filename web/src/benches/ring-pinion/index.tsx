@@ -8,7 +8,7 @@ import { packOf } from "../../parts/drawn/packs";
 import { Taught } from "../../parts/drawn/Taught";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
-import { Method } from "../../parts/Method";
+import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
 import { Assemblies } from "./Assemblies";
 
@@ -17,7 +17,8 @@ export type Trials = NonNullable<Partial<InputOf<"ring-pinion">>["trials"]>;
 type Props = Face<"ring-pinion">;
 
 /** The axle cut open with its three packs, and each assembly as a column beside the next one. */
-function Drawing({ title, out, input, step, units, questions }: Props) {
+function Drawing(p: Props) {
+  const { title, out, input, step, units, rest } = p;
   const trials = input.trials ?? [];
   return (
     <>
@@ -31,8 +32,8 @@ function Drawing({ title, out, input, step, units, questions }: Props) {
           {out && <Expected out={out} units={units} />}
         </AxleCut>
       </Frame>
-      <Assemblies trials={trials} out={out} units={units} />
-      {questions}
+      <Assemblies trials={trials} out={out} face={p} />
+      {rest(step ? [] : ["trials"])}
     </>
   );
 }
@@ -86,7 +87,7 @@ function Meaning({ out, input, units }: Props) {
       ))}
       <Next out={out} units={units} />
       <Taught k={out.k} />
-      <Method out={out} />
+      <Method out={out} help={help} />
     </>
   );
 }
@@ -119,5 +120,12 @@ function Next({ out, units }: { out: Out; units: Units }) {
     </div>
   );
 }
+
+const help: HelpText = {
+  hold: "One pack of shims changed at a time, caps at torque, a few turns before reading. Type every assembly: pack, depth, backlash, what both flanks showed.",
+  wrong:
+    "Dirt under the ring or swapped caps move it all at once: then no shim helps, and the readings contradict each other.",
+  why: "Depth and ring both move both flanks. Each assembly teaches how this axle answers, so the next one comes closer.",
+};
 
 export default bench<"ring-pinion">({ calc: "ring-pinion", Drawing, Meaning });

@@ -67,7 +67,7 @@ export default function Follow({ gauges, onCircle }: FollowProps) {
             checked={settles}
             onChange={(e) => takeSettled(e.target.checked)}
           />
-          Take when it comes to rest
+          Take once it is at rest
         </label>
         <Pedal onPress={take} />
         {circle && onCircle && (

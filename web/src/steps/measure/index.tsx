@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type AtStep, benches, type Face } from "../../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
+import { partsOf, valueAt } from "../../model/at";
 import { circleDrafts } from "../../model/circle";
 import { anyResult, inputOf, resultOf } from "../../model/results";
 import { type Draft, may, type StepOf, type Trial } from "../../model/types";
@@ -128,7 +129,9 @@ function Parts(p: PartsProps) {
     title: view.step.title,
     out: resultOf(view.calc, result),
     input: inputOf(view.calc, view.input),
-    questions: <Questions {...p} />,
+    questions: <Questions {...p} taken={[]} />,
+    rest: (taken) => <Questions {...p} taken={taken} />,
+    given: (path) => ({ says: valueAt(view.input, path), error: faultAt(p, path) }),
     units,
     touched,
     onTouch: setTouched,
@@ -152,9 +155,23 @@ function Parts(p: PartsProps) {
   );
 }
 
-/** What is asked, a line each. */
-function Questions({ view, trial, say, onTyping, errorAt }: PartsProps) {
-  if (view.asks.length === 0) return null;
+/** What is wrong with what is typed in the drawing. */
+function faultAt({ view, trial, errorAt }: PartsProps, path: string): string | undefined {
+  const ask = view.asks.find((a) => a.feeds === path);
+  return ask && errorAt(answered(trial, ask)?.item ?? ask.id)?.message;
+}
+
+/** What is asked and not taken by the drawing, a line each. */
+function Questions({
+  view,
+  trial,
+  say,
+  onTyping,
+  errorAt,
+  taken,
+}: PartsProps & { taken: readonly string[] }) {
+  const asks = view.asks.filter((a) => a.choices?.length || !taken.includes(partsOf(a.feeds ?? "")[0] ?? ""));
+  if (asks.length === 0) return null;
   const current = openAsk(view, trial);
   return (
     <div className="border border-ink mt-3.5">
@@ -164,7 +181,7 @@ function Questions({ view, trial, say, onTyping, errorAt }: PartsProps) {
         </p>
       )}
       <ul>
-        {view.asks.map((a) => (
+        {asks.map((a) => (
           <AskLine
             key={`${trial?.number}.${a.id}`}
             ask={a}

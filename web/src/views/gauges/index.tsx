@@ -33,7 +33,7 @@ export function GaugesView() {
           <>
             <Row
               title={<span className={g.ended ? "line-through text-quiet" : "text-line"}>{g.name}</span>}
-              says={`${g.kind}, ${text(g.resolution)}${g.mpe ? `, ± ${text(g.mpe)}` : ""}`}
+              says={`${g.kind}, ${text(g.resolution)}${g.mpe ? `, ± ${text(g.mpe)}` : ""}${g.learned ? `; repeats within ${text(g.learned)}, learned from ${g.repeats} readings` : ""}`}
             >
               <Due gauge={g} />
               {leads && (

@@ -30,12 +30,6 @@ export function ShopView() {
             <span className="text-quiet">{r.says}</span>
           </Link>
         ))}
-        <Link to="/bench/$name" params={{ name: "practice" }} className={room}>
-          <span className="block text-head">Practice</span>
-          <span className="text-quiet">
-            An axle, a housing or a fault to try your hand on. Nothing is recorded.
-          </span>
-        </Link>
         <div className="px-5 py-3.5 flex items-center justify-between">
           <span className="text-quiet">This screen</span>
           <Button hint="D" onClick={theme.turn}>

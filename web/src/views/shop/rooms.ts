@@ -21,6 +21,11 @@ export const rooms = [
     says: "Your measuring tools: smallest division, permitted error, calibration due.",
   },
   {
+    to: "/practice",
+    title: "Practice",
+    says: "An axle, a housing or a fault to try your hand on, and how it went. None of it is on record.",
+  },
+  {
     to: "/account",
     title: "People",
     says: "Accounts, connected programs, your password and where you are signed in.",

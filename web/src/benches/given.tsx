@@ -1,0 +1,157 @@
+import { type ReactNode, useState } from "react";
+import { asQuantity, say as sayQ, withUnit } from "../model/quantity";
+import type { Draft, Units } from "../model/types";
+import { useKept } from "../parts/kept";
+import { useUnitOf } from "../parts/UnitShown";
+import type { AtStep } from "./bench";
+
+/** A figure of a calculator's input: as it stands, what is wrong with it, and where it may be changed, how. */
+export type Given = {
+  says: unknown;
+  error: string | undefined;
+  onText?: (text: string) => void;
+};
+
+type Props = {
+  face: { step?: AtStep; units: Units; given: (path: string) => Given };
+  path: string;
+  label: string;
+  /** The label is read out, not shown: the drawing says what stands there. */
+  bare?: boolean;
+};
+
+type Asked = AtStep["asked"][number];
+
+/** A figure in the drawing, typed where it stands: what the step asks there, or at a loose bench any. */
+export function GivenAt({ face, path, label, bare = false }: Props) {
+  const asked = face.step?.asked.find(({ ask }) => ask.feeds === path);
+  const given = face.given(path);
+  return (
+    <span className="inline-block align-top">
+      {!bare && <span className="block text-quiet text-tiny leading-tight">{label}</span>}
+      {face.step && asked && <AskedHere step={face.step} asked={asked} label={label} error={given.error} />}
+      {face.step && !asked && (
+        <b className="font-mono font-medium text-body">{sayOf(given.says, face.units)}</b>
+      )}
+      {!face.step && <Loose given={given} label={label} narrow={bare} />}
+    </span>
+  );
+}
+
+/** As a figure reads; a stroke where there is none. */
+function sayOf(says: unknown, units: Units): string {
+  const q = asQuantity(says);
+  if (q) return sayQ(q, units);
+  return typeof says === "string" || typeof says === "number" ? String(says) : "–";
+}
+
+const box =
+  "min-h-11 px-2 border bg-field font-mono font-medium text-body focus-visible:outline-[3px] outline-blue -outline-offset-[1px]";
+
+const Loose = ({ given, label, narrow }: { given: Given; label: string; narrow: boolean }) => (
+  <input
+    aria-label={label}
+    data-quantity
+    autoComplete="off"
+    value={typeof given.says === "string" ? given.says : ""}
+    aria-invalid={given.error ? true : undefined}
+    title={given.error}
+    onChange={(e) => given.onText?.(e.target.value)}
+    className={`${box} ${narrow ? "w-[102px]" : "w-[112px]"} ${given.error ? "border-out" : "border-ink"}`}
+  />
+);
+
+type AskedProps = { step: AtStep; asked: Asked; label: string; error: string | undefined };
+
+/** What the step asks here: typed, or as it was recorded, to be corrected by a touch. */
+function AskedHere({ step, asked: { ask, entry }, label, error }: AskedProps) {
+  const [again, setAgain] = useState(false);
+  if (!entry || again)
+    return (
+      <Typing step={step} asked={{ ask, entry }} label={label} error={error} onDone={() => setAgain(false)} />
+    );
+  return (
+    <button
+      type="button"
+      title="correct this"
+      aria-label={`${ask.text}: ${entry.body.typed || entry.body.value?.value}, correct it`}
+      className="min-h-11 px-1 font-mono font-medium text-body bg-sheet/80"
+      onClick={() => setAgain(true)}
+    >
+      {entry.body.typed || `${entry.body.value?.value} ${entry.body.value?.unit}`}
+    </button>
+  );
+}
+
+function Typing({ step, asked: { ask, entry }, error, onDone }: AskedProps & { onDone: () => void }) {
+  const [typed, setTyped] = useKept(`given.${ask.id}`);
+  const current = step.asked.find((a) => !a.ask.optional && !a.entry)?.ask.id === ask.id;
+  const [unit] = useUnitOf(`given.${ask.id}`, ask.units, current);
+  const draftOf = (text: string): Draft | undefined =>
+    text.trim() === ""
+      ? undefined
+      : {
+          act: "reading",
+          item: entry?.item ?? ask.id,
+          value: withUnit(text, unit),
+          ...(entry && { supersedes: entry.id }),
+        };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        const d = draftOf(typed);
+        if (!d) return;
+        step.say(d, () => {
+          setTyped("");
+          step.onTyping(undefined);
+          onDone();
+        });
+      }}
+    >
+      <input
+        aria-label={ask.text}
+        value={typed}
+        autoFocus={current}
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder={unit}
+        aria-invalid={error ? true : undefined}
+        title={error}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          step.onTyping(draftOf(e.target.value));
+        }}
+        onKeyDown={(e) => e.key === "Escape" && onDone()}
+        className={`${box} w-[112px] ${error ? "border-out" : current ? "border-blue" : "border-ink"}`}
+      />
+    </form>
+  );
+}
+
+export type PlaceOver = { x: number; y: number; shows: ReactNode };
+type LaidProps = { width: number; height: number; places: PlaceOver[] };
+
+/** Places over a drawing where one types; x and y are in the drawing's own figures. */
+export const Laid = ({ width, height, places }: LaidProps) =>
+  places.map(({ x, y, shows }, i) => (
+    <div
+      key={i}
+      className="absolute -translate-x-1/2"
+      style={{ left: `${(100 * x) / width}%`, top: `${(100 * y) / height}%` }}
+    >
+      {shows}
+    </div>
+  ));
+
+type OverProps = LaidProps & { says: string; children: ReactNode };
+
+/** A drawing with places over it. */
+export const Over = ({ width, height, says, children, places }: OverProps) => (
+  <div className="relative min-w-[560px] max-w-[900px] mx-auto">
+    <svg viewBox={`0 0 ${width} ${height}`} className="block w-full" role="img" aria-label={says}>
+      {children}
+    </svg>
+    <Laid width={width} height={height} places={places} />
+  </div>
+);
