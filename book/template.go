@@ -192,8 +192,12 @@ func (b Bindings) list(of, at string, items []any) filler {
 
 func (b Bindings) object(of, at string, fields map[string]any) filler {
 	parts := make([]part, 0, len(fields))
+	var asked []string // what is answered at the step
 	for _, key := range slices.Sorted(maps.Keys(fields)) {
 		parts = append(parts, part{key, b.compile(of, input.Join(at, key), fields[key])})
+		if text, is := fields[key].(string); is && strings.HasPrefix(text, FromEntries+".") {
+			asked = append(asked, key)
+		}
 	}
 	return func(f Filler, trial int) (any, bool, error) {
 		out := make(map[string]any, len(parts))
@@ -206,7 +210,8 @@ func (b Bindings) object(of, at string, fields map[string]any) filler {
 				out[p.name] = x
 			}
 		}
-		return out, true, nil
+		said := func(key string) bool { return out[key] != nil }
+		return out, !f.Sparse() || len(asked) == 0 || slices.ContainsFunc(asked, said), nil
 	}
 }
 
@@ -229,6 +234,8 @@ type Filler interface {
 	// Value of a source in a trial (counted from 0); false when there is none:
 	// an optional answer not given, then its key stays away.
 	Value(s Source, trial int) (any, bool, error)
+	// Sparse tells that an object none of whose answers was given stays away too.
+	Sparse() bool
 	// Trials is how many there are; templates outside each_trial take the last.
 	Trials() int
 }

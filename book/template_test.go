@@ -17,7 +17,10 @@ import (
 type fixed struct {
 	values map[string]any
 	trials int
+	sparse bool
 }
+
+func (f fixed) Sparse() bool { return f.sparse }
 
 func (f fixed) Trials() int { return f.trials }
 
@@ -36,7 +39,7 @@ func (f fixed) Value(s Source, trial int) (any, bool, error) {
 
 func TestTemplatesAreFilled(t *testing.T) {
 	t.Parallel()
-	f := fixed{map[string]any{"sheet.limits.x": "7 mm", "steps.a.b": 3}, 2}
+	f := fixed{map[string]any{"sheet.limits.x": "7 mm", "steps.a.b": 3}, 2, false}
 	tests := []struct{ template, want string }{
 		{`"sheet.limits.x"`, `"7 mm"`},
 		{`"= text as it is"`, `"text as it is"`},
@@ -56,7 +59,14 @@ func TestTemplatesAreFilled(t *testing.T) {
 		require.NoError(t, err)
 		assert.JSONEq(t, tt.want, string(got), tt.template)
 	}
-	in, err := Bind(map[string]Template{"gone": Template(`"entries.none"`), "here": Template(`1`)}).Fill(f)
+	f.sparse = true
+	in, err := Bind(map[string]Template{"x": Template(
+		`[{"gear": "= 1", "gap": "entries.n"}, {"gear": "= 5", "gap": "entries.none"}, {"gear": "= R"}]`)}).Fill(f)
+	require.NoError(t, err)
+	got, err := json.Marshal(in["x"])
+	require.NoError(t, err)
+	assert.JSONEq(t, `[{"gear": "1", "gap": 2}, {"gear": "R"}]`, string(got), "what nobody answered is no gear")
+	in, err = Bind(map[string]Template{"gone": Template(`"entries.none"`), "here": Template(`1`)}).Fill(f)
 	require.NoError(t, err)
 	assert.NotContains(t, in, "gone", "an answer not given leaves its input away")
 	_, err = Bind(map[string]Template{"x": Template(`{"u": ["entries.bad"]}`)}).Fill(f)

@@ -22,7 +22,7 @@ func TestEveryBenchStandsLoose(t *testing.T) {
 		guest.Go("/bench/" + c.Name)
 		guest.wait(
 			c.Name+" says what its example means",
-			`() => document.querySelector('main input:not([type=submit])')
+			`() => document.querySelector('main input:not([type=submit]), main [role=slider]')
 			&& `+meaning+`.innerText.trim().length > 20`,
 		)
 		assert.False(t, guest.MustHas(`[role=alert]`), c.Name)

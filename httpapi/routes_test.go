@@ -138,7 +138,7 @@ func TestARouteIsWalkedWithAnEmptySheet(t *testing.T) {
 }
 
 // do posts and reads what is answered.
-func (u *user) do(t *testing.T, path, body string, into any) {
+func (u *user) do(t testing.TB, path, body string, into any) {
 	t.Helper()
 	res, answer := u.send(http.MethodPost, path, body, key())
 	require.Contains(t, []int{http.StatusOK, http.StatusCreated}, res.StatusCode, "%s %s: %s", path, body, answer)

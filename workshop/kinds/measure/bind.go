@@ -91,6 +91,9 @@ type binder struct {
 // Trials is how many there are so far.
 func (b binder) Trials() int { return len(b.trials) }
 
+// Sparse leaves out what nobody answered: a gear that the box does not have.
+func (b binder) Sparse() bool { return true }
+
 // Value of a source; see plan.Template.
 func (b binder) Value(s book.Source, trial int) (any, bool, error) {
 	t := b.trials[trial]

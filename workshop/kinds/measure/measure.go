@@ -174,6 +174,9 @@ func viewMeasure(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 // of its own, causes and tests, is left to the calculator.
 type soFar struct{ binder }
 
+// Sparse keeps the places of what is not answered yet: they are drawn.
+func (x soFar) Sparse() bool { return false }
+
 // Value of a source, if it is there.
 func (x soFar) Value(s book.Source, trial int) (any, bool, error) {
 	if s.Room == book.FromBook || s.Room == book.FromDrawer {

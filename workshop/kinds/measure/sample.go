@@ -18,6 +18,9 @@ type sample struct {
 	figures book.Figures // nil while no sheet is chosen
 }
 
+// Sparse keeps what is not known before the work.
+func (x sample) Sparse() bool { return false }
+
 // Blank stands where a value is not known before the work; faults there are
 // no fault of the book.
 const Blank = "\ue000" // of the private use area: nobody types it

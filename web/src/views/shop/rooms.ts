@@ -23,7 +23,7 @@ export const rooms = [
   {
     to: "/practice",
     title: "Practice",
-    says: "An axle, a housing or a fault to try your hand on, and how it went. None of it is on record.",
+    says: "An axle, a housing or a fault to try your hand on, and how it went. None of it is recorded.",
   },
   {
     to: "/account",
