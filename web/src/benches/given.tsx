@@ -29,7 +29,9 @@ export function GivenAt({ face, path, label, bare = false }: Props) {
   return (
     <span className="inline-block align-top">
       {!bare && <span className="block text-quiet text-tiny leading-tight">{label}</span>}
-      {face.step && asked && <AskedHere step={face.step} asked={asked} label={label} error={given.error} />}
+      {face.step && asked && (
+        <AskedHere step={face.step} asked={asked} label={label} error={given.error} narrow={bare} />
+      )}
       {face.step && !asked && (
         <b className="font-mono font-medium text-body">{sayOf(given.says, face.units)}</b>
       )}
@@ -61,15 +63,14 @@ const Loose = ({ given, label, narrow }: { given: Given; label: string; narrow: 
   />
 );
 
-type AskedProps = { step: AtStep; asked: Asked; label: string; error: string | undefined };
+type AskedProps = { step: AtStep; asked: Asked; label: string; error: string | undefined; narrow: boolean };
 
 /** What the step asks here: typed, or as it was recorded, to be corrected by a touch. */
-function AskedHere({ step, asked: { ask, entry }, label, error }: AskedProps) {
+function AskedHere({ step, asked, label, error, narrow }: AskedProps) {
+  const { ask, entry } = asked;
   const [again, setAgain] = useState(false);
   if (!entry || again)
-    return (
-      <Typing step={step} asked={{ ask, entry }} label={label} error={error} onDone={() => setAgain(false)} />
-    );
+    return <Typing {...{ step, asked, label, error, narrow }} onDone={() => setAgain(false)} />;
   return (
     <button
       type="button"
@@ -83,7 +84,7 @@ function AskedHere({ step, asked: { ask, entry }, label, error }: AskedProps) {
   );
 }
 
-function Typing({ step, asked: { ask, entry }, error, onDone }: AskedProps & { onDone: () => void }) {
+function Typing({ step, asked: { ask, entry }, error, narrow, onDone }: AskedProps & { onDone: () => void }) {
   const [typed, setTyped] = useKept(`given.${ask.id}`);
   const current = step.asked.find((a) => !a.ask.optional && !a.entry)?.ask.id === ask.id;
   const [unit] = useUnitOf(`given.${ask.id}`, ask.units, current);
@@ -123,7 +124,7 @@ function Typing({ step, asked: { ask, entry }, error, onDone }: AskedProps & { o
           step.onTyping(draftOf(e.target.value));
         }}
         onKeyDown={(e) => e.key === "Escape" && onDone()}
-        className={`${box} w-[112px] ${error ? "border-out" : current ? "border-blue" : "border-ink"}`}
+        className={`${box} ${narrow ? "w-[84px]" : "w-[112px]"} ${error ? "border-out" : current ? "border-blue" : "border-ink"}`}
       />
     </form>
   );

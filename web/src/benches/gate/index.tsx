@@ -6,22 +6,24 @@ import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
+import { GivenAt, Over, type PlaceOver } from "../given";
 
 type Out = ResultOf<"gate">;
 type Gears = NonNullable<Partial<InputOf<"gate">>["gears"]>;
 type Props = Face<"gate">;
 
 /** The gate from above, front at the top: the gap to the stop in each gear, as it is and as it would be. */
-function Drawing({ title, out, input, units, questions }: Props) {
+function Drawing(p: Props) {
+  const { title, out, input, units, rest } = p;
   const gears = input.gears ?? [];
   return (
     <>
       <Frame label={title} wide>
-        <svg
-          viewBox="0 0 640 320"
-          className="w-full max-h-[340px]"
-          role="img"
-          aria-label={`Gate from above. ${out?.says ?? "Not measured yet"}`}
+        <Over
+          width={640}
+          height={320}
+          says={`Gate from above. ${out?.says ?? "Not measured yet"}`}
+          places={typedAt(p)}
         >
           <text x="12" y="20" fontSize="12" className="fill-quiet!">
             from above, front at the top; gaps in {unitOf(gears)}
@@ -29,19 +31,48 @@ function Drawing({ title, out, input, units, questions }: Props) {
           {columns(gears).map((column, i, all) => (
             <Plane
               key={column.side}
-              x={320 + 190 * (i - (all.length - 1) / 2)}
+              x={planeAt(i, all.length)}
               gears={column.gears}
               out={out}
               units={units}
             />
           ))}
-          <path d="M90 160H550" className="stroke-ink" strokeWidth="10" strokeLinecap="round" />
-          <path d="M90 160H550" className="stroke-paper" strokeWidth="6" strokeLinecap="round" />
+          <path d="M85 160H480" className="stroke-ink" strokeWidth="10" strokeLinecap="round" />
+          <path d="M85 160H480" className="stroke-paper" strokeWidth="6" strokeLinecap="round" />
           {out && <Moves out={out} />}
-        </svg>
+        </Over>
       </Frame>
-      {questions}
+      {rest(["gears"])}
     </>
+  );
+}
+
+/** Where a plane of the gate stands. */
+const planeAt = (i: number, many: number) => (many > 2 ? 280 : 250) + 185 * (i - (many - 1) / 2);
+
+/** Both gaps of each gear, typed beside it; at a step those that are asked. */
+function typedAt(p: Props): PlaceOver[] {
+  const gears = p.input.gears ?? [];
+  const asks = (path: string) => !p.step || p.step.asked.some(({ ask }) => ask.feeds === path);
+  return columns(gears).flatMap((column, i, all) =>
+    column.gears.flatMap((g) => {
+      const at = `gears[${gears.indexOf(g)}]`;
+      const y = g.end === "rear" ? 206 : 34;
+      return [
+        { path: `${at}.along`, name: "along", y },
+        { path: `${at}.across`, name: "across", y: y + 44 },
+      ].flatMap(({ path, name, y: top }) =>
+        asks(path) && (name === "along" || column.side !== "middle")
+          ? [
+              {
+                x: planeAt(i, all.length) + 66,
+                y: top,
+                shows: <GivenAt face={p} path={path} label={`${g.gear}, ${name}`} bare />,
+              },
+            ]
+          : [],
+      );
+    }),
   );
 }
 
@@ -83,39 +114,23 @@ const Plane = ({ x, gears, out, units }: PlaneProps) => (
           <text x={x} y={(front ? 56 : 264) + 5} fontSize="14" textAnchor="middle" className="font-semibold">
             {g.gear}
           </text>
-          <Gap x={x + 20} y={y} name="along" is={asQuantity(g.along)} then={then?.along} units={units} />
-          <Gap
-            x={x + 20}
-            y={y + 20}
-            name="across"
-            is={asQuantity(g.across)}
-            then={then?.across}
-            units={units}
-          />
+          <Gap x={x + 104} y={y - 8} is={asQuantity(g.along)} then={then?.along} units={units} />
+          <Gap x={x + 104} y={y + 36} is={asQuantity(g.across)} then={then?.across} units={units} />
         </g>
       );
     })}
   </g>
 );
 
-type GapProps = {
-  x: number;
-  y: number;
-  name: string;
-  is: Quantity | undefined;
-  then: Quantity | undefined;
-  units: Units;
-};
+type GapProps = { x: number; y: number; is: Quantity | undefined; then: Quantity | undefined; units: Units };
 
-/** A gap as it is, and in blue as the move would leave it. */
-const Gap = ({ x, y, name, is, then, units }: GapProps) =>
-  is && (
-    <text x={x} y={y} fontSize="13">
-      <tspan className="fill-quiet!">{name} </tspan>
-      <tspan className="font-mono">{bare(is, units)}</tspan>
-      {then && then.value !== is.value && (
-        <tspan className="font-mono fill-blue! font-semibold"> to {bare(then, units)}</tspan>
-      )}
+/** What the move would leave of a gap. */
+const Gap = ({ x, y, is, then, units }: GapProps) =>
+  is &&
+  then &&
+  then.value !== is.value && (
+    <text x={x} y={y} fontSize="13" className="font-mono fill-blue! font-semibold">
+      to {bare(then, units)}
     </text>
   );
 

@@ -1,14 +1,12 @@
-import { asQuantity, say as sayQ } from "../../model/quantity";
-import type { InputOf, ResultOf } from "../../model/results";
-import type { Units } from "../../model/types";
-import { begun } from "../../model/words";
+import type { ResultOf } from "../../model/results";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
+import { NextMove } from "../../parts/NextMove";
 import { Verdict, VerdictShape } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
+import { GivenAt } from "../given";
 
 type Out = ResultOf<"gear-matrix">;
-type Gears = NonNullable<Partial<InputOf<"gear-matrix">>["gears"]>;
 type Cell = Out["cells"][number];
 type Props = Face<"gear-matrix">;
 
@@ -31,8 +29,10 @@ const asks: Record<string, string> = {
 };
 
 /** Gears across, what was measured down: each figure with its verdict, the life left as a bar, and what it asks for. */
-function Drawing({ title, out, input, units, questions }: Props) {
+function Drawing(p: Props) {
+  const { title, out, input, rest } = p;
   const gears = input.gears ?? [];
+  const rows = figures.filter(([what]) => !p.step || gears.some((g, i) => g[what] || asksFor(p, i, what)));
   return (
     <>
       <Frame label={title} wide>
@@ -44,21 +44,21 @@ function Drawing({ title, out, input, units, questions }: Props) {
                 bars: wear left
               </th>
               {gears.map((g, i) => (
-                <th key={i} scope="col" className="font-mono font-medium text-head min-w-[104px] pb-1">
+                <th key={i} scope="col" className="font-mono font-medium text-head min-w-[96px] pb-1">
                   {g.gear}
                 </th>
               ))}
             </tr>
           </thead>
           <tbody>
-            {figures.map(([what, name]) => (
+            {rows.map(([what, name]) => (
               <tr key={what}>
                 <th scope="row" className="text-left font-normal text-note pr-3">
                   {name}
                 </th>
                 {gears.map((g, i) => (
                   <td key={i} className="border border-ink p-0 align-top">
-                    <Measured gear={g} what={what} cell={cellOf(out, g.gear, what)} units={units} />
+                    <Measured face={p} i={i} name={name} what={what} cell={cellOf(out, g.gear, what)} />
                   </td>
                 ))}
               </tr>
@@ -66,7 +66,7 @@ function Drawing({ title, out, input, units, questions }: Props) {
           </tbody>
         </table>
       </Frame>
-      {questions}
+      {rest(["gears"])}
     </>
   );
 }
@@ -74,20 +74,31 @@ function Drawing({ title, out, input, units, questions }: Props) {
 const cellOf = (out: Out | undefined, gear: string | undefined, what: string) =>
   out?.cells.find((c) => c.gear === gear && c.what === what);
 
-type MeasuredProps = { gear: Gears[number]; what: Cell["what"]; cell: Cell | undefined; units: Units };
+const asksFor = ({ step }: Props, i: number, what: string) =>
+  step?.asked.some(({ ask }) => ask.feeds === `gears[${i}].${what}`) === true;
 
-/** One figure of one gear. */
-function Measured({ gear, what, cell, units }: MeasuredProps) {
-  const value = asQuantity(gear[what]);
-  if (!value) return <p className="px-2 py-3 text-quiet text-small">not measured</p>;
-  const verdict = cell?.verdict === "not_measured" ? "none" : (cell?.verdict ?? "none");
+const verdictOf = (cell: Cell | undefined) =>
+  cell?.verdict === undefined || cell.verdict === "not_measured" ? "none" : cell.verdict;
+
+type MeasuredProps = { face: Props; i: number; name: string; what: Cell["what"]; cell: Cell | undefined };
+
+/** One figure of one gear, typed where it stands. */
+function Measured({ face, i, name, what, cell }: MeasuredProps) {
+  if (face.step && !asksFor(face, i, what))
+    return <p className="px-2 py-3 text-quiet text-small">not asked</p>;
+  const verdict = verdictOf(cell);
   return (
-    <div className="px-2 py-1.5">
-      <p className="flex items-center gap-2 font-mono">
+    <div className="px-1 py-1">
+      <div className="flex items-center gap-1.5 font-mono">
         <VerdictShape verdict={verdict} size={11} />
-        {sayQ(value, units)}
+        <GivenAt
+          face={face}
+          path={`gears[${i}].${what}`}
+          label={`${face.input.gears?.[i]?.gear ?? ""}, ${name}`}
+          bare
+        />
         <span className="sr-only">{verdict === "none" ? "" : verdict}</span>
-      </p>
+      </div>
       <Life percent={cell?.life_percent ?? undefined} />
       <p className="text-small min-h-5">{cell?.asks && <b>{asks[cell.asks]}</b>}</p>
     </div>
@@ -122,10 +133,7 @@ function Meaning({ out }: Props) {
           <Verdict verdict={out.verdict} />
         </p>
       </div>
-      <div className="border-t border-ink pt-3">
-        <h3 className="text-head">Next</h3>
-        <p>{begun(out.says)}.</p>
-      </div>
+      <NextMove says={out.says} />
       <Method out={out} help={help} />
     </>
   );

@@ -19,7 +19,10 @@ export function Gauge({ gauges, ...rest }: FollowProps) {
       <Button look="quiet" hint="L" name="follow" onClick={() => setOpen(true)}>
         Follow the gauge
       </Button>
-      <span className="text-quiet">{speaking.map((g) => g.name).join(", ")} can be read from here.</span>
+      <span className="text-quiet">
+        {speaking.length > 2 ? `${speaking.length} gauges` : speaking.map((g) => g.name).join(", ")} can be
+        read from here.
+      </span>
     </p>
   );
 }
