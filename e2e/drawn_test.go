@@ -8,8 +8,14 @@ import (
 
 // typesAt types a figure at its place in a drawing.
 func (p *Person) typesAt(place, text string) {
-	p.write(p.find("the place of "+place, `place => document.querySelector('main input[aria-label="' + place + '"]')`, place),
-		text)
+	p.write(
+		p.find(
+			"the place of "+place,
+			`place => document.querySelector('main input[aria-label="' + place + '"]')`,
+			place,
+		),
+		text,
+	)
 }
 
 // means waits until the margin says so.

@@ -73,7 +73,10 @@ func BenchmarkFollowing(b *testing.B) {
 	for k := range 4 {
 		var page shop.GaugesPage
 		u.do(b, "/api/v1/gauges", fmt.Sprintf(
-			`{"kind":"dial indicator","name":"Chatter %d","resolution":"1 mm","address":%q}`, k, chatter(b, began)), &page)
+			`{"kind":"dial indicator","name":"Chatter %d","resolution":"1 mm","address":%q}`,
+			k,
+			chatter(b, began),
+		), &page)
 		i := slices.IndexFunc(page.Gauges, func(g shop.GaugeView) bool { return g.Name == fmt.Sprint("Chatter ", k) })
 		paths = append(paths, "/api/v1/gauges/"+page.Gauges[i].ID+"/stream")
 	}
