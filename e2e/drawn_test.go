@@ -20,7 +20,7 @@ func (p *Person) typesAt(place, text string) {
 
 // means waits until the margin says so.
 func (p *Person) means(words string) {
-	p.wait("it means "+words, `words => `+meaning+`.innerText.includes(words)`, words)
+	p.wait("it means "+words, `words => `+meaning+`?.innerText.includes(words)`, words)
 }
 
 // Every bench that is drawn takes its figures where they stand in the drawing, and says
@@ -30,6 +30,10 @@ func TestDrawingsTakeInput(t *testing.T) {
 	p := signIn(t, demo(t).Base, "guest")
 	for _, c := range []struct{ bench, place, text, means string }{
 		{"bellhousing", "3 o'clock", "0 thou", "toward"},
+		{"reading-set", "reading 3", "0.16 mm", "apart by 0.06 mm"},
+		{"runout", "6 o'clock", "6.0 thou", "The centre is off by"},
+		{"gate", "1, along", "4.0 mm", "Smallest gap"},
+		{"gear-matrix", "2, synchroniser gap", "0.9 mm", "thrust washer"},
 		{"backlash", "place 1", "0.20 mm", "Backlash, mean round the ring"},
 		{"clutch-release", "of it free", "100 mm", "Out"},
 		{"slip-torque", "pull 3", "110 N", "It gives at"},

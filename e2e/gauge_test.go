@@ -33,34 +33,20 @@ func TestALooseBenchIsReadWithGauges(t *testing.T) {
 	t.Parallel()
 	p := signIn(t, demo(t).Base, "guest")
 	p.Go("/bench/runout")
-	p.wait(
-		"its example",
-		`() => document.querySelectorAll('form[aria-label=Input] input:not([type=submit])').length > 4`,
-	)
-	p.MustEval(
-		`() => { const i = document.querySelector('form[aria-label=Input] input:not([type=submit])'); i.focus(); i.select(); }`,
-	)
-	p.hand("12")
+	p.typesAt("12 o'clock", "0.250 mm")
 	p.press(input.Enter)
-	p.hand("0.250 mm")
+	p.hand("0.150 mm")
 	p.press(input.Enter)
-	p.wait("the number stands, the hand is at the next line", `() => {
-		const all = [...document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')];
-		return all[1].value.endsWith('0.250 mm') && document.activeElement === all[2];
+	p.wait("the number stands, the hand is at the next place", `() => {
+		const at = place => document.querySelector('main input[aria-label="' + place + '"]');
+		return at("3 o'clock").value === '0.150 mm' && document.activeElement === at("6 o'clock");
 	}`)
 
 	p.follows("Dial")
-	p.MustEval(
-		`() => { const i = document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1]; i.focus(); }`,
-	)
+	p.MustEval(`() => document.querySelector('main input[aria-label="9 o\'clock"]').focus()`)
 	p.Page.KeyActions().Press(input.AltLeft).Type('l').MustDo()
-	p.wait(
-		"it is taken",
-		`() => {
-			const said = document.querySelectorAll('form[aria-label=Input] input:not([type=submit])')[1].value;
-			return /^[-0-9.]+ mm$/.test(said) && said !== '0.250 mm';
-		}`,
-	)
+	p.wait("it is taken",
+		`() => /^[-0-9.]+ mm$/.test(document.querySelector('main input[aria-label="9 o\'clock"]').value)`)
 	p.click(
 		"a whole turn",
 		`() => [...document.querySelectorAll('button')].find(b => b.innerText.includes('Use this turn'))`,

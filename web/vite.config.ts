@@ -31,7 +31,7 @@ export default defineConfig({
             },
             {
               name: "steps",
-              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(BigFigure|Method|Choices|NumberLine|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot|gauge\/index)|model\/(pack|drawn|strange|circle)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately)/,
+              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(BigFigure|Method|Choices|NumberLine|LimitLine|NextMove|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot|gauge\/index)|model\/(pack|drawn|strange|circle)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately)/,
               priority: 2,
             },
             {

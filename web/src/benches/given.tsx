@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { asQuantity, say as sayQ, withUnit } from "../model/quantity";
 import type { Draft, Units } from "../model/types";
+import { toNextField } from "../parts/gauge/typed";
 import { useKept } from "../parts/kept";
 import { useUnitOf } from "../parts/UnitShown";
 import type { AtStep } from "./bench";
@@ -59,6 +60,7 @@ const Loose = ({ given, label, narrow }: { given: Given; label: string; narrow: 
     aria-invalid={given.error ? true : undefined}
     title={given.error}
     onChange={(e) => given.onText?.(e.target.value)}
+    onKeyDown={(e) => e.key === "Enter" && toNextField()}
     className={`${box} ${narrow ? "w-[102px]" : "w-[112px]"} ${given.error ? "border-out" : "border-ink"}`}
   />
 );

@@ -1,4 +1,4 @@
-import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
+import { asQuantity, say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { begun } from "../../model/words";
@@ -8,7 +8,7 @@ import { packOf } from "../../parts/drawn/packs";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
-import { NumberLine } from "../../parts/NumberLine";
+import { LimitLine } from "../../parts/LimitLine";
 import { Verdict } from "../../parts/Verdict";
 import { type AtStep, bench, type Face } from "../bench";
 import { GivenAt, Laid, type PlaceOver } from "../given";
@@ -99,7 +99,14 @@ function Meaning({ out, input, step, units }: Props) {
         verdict={out.verdict}
         units={units}
       />
-      <Mean out={out} lower={limits.min} upper={limits.max} units={units} />
+      <LimitLine
+        value={out.mean}
+        uncertainty={out.uncertainty}
+        min={limits.min}
+        max={limits.max}
+        verdict={out.verdict}
+        units={units}
+      />
       {out.variation_verdict === "out" && (
         <Verdict verdict="out" small says="Varies too much round the ring" />
       )}
@@ -112,21 +119,6 @@ function Meaning({ out, input, step, units }: Props) {
     </>
   );
 }
-
-type MeanProps = { out: Out; lower: Quantity | undefined; upper: Quantity | undefined; units: Units };
-
-/** The mean on its line, with the sheet's limits. */
-const Mean = ({ out, lower, upper, units }: MeanProps) => (
-  <NumberLine
-    value={out.mean.value}
-    uncertainty={out.uncertainty?.value ?? 0}
-    {...(lower && { lower: inUnit(lower, out.mean.unit, units) })}
-    {...(upper && { upper: inUnit(upper, out.mean.unit, units) })}
-    unit={out.mean.unit}
-    verdict={out.verdict}
-    decimals={units?.find((x) => x.symbol === out.mean.unit)?.decimals ?? 2}
-  />
-);
 
 /** The move, the packs it takes, and what the dial should then say. */
 function Next({ out, units }: { out: Out; units: Units }) {

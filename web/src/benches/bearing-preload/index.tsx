@@ -6,7 +6,7 @@ import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
-import { NumberLine } from "../../parts/NumberLine";
+import { LimitLine } from "../../parts/LimitLine";
 import { bench, type Face } from "../bench";
 import { GivenAt, Over, type PlaceOver } from "../given";
 
@@ -182,7 +182,6 @@ const Band = ({ range, y, units }: BandProps) => (
 /** The preload without the seal's drag against its band, and the next small step. */
 function Meaning({ out, units, step }: Props) {
   if (!out) return null;
-  const { unit } = out.preload;
   return (
     <>
       <BigFigure
@@ -192,14 +191,13 @@ function Meaning({ out, units, step }: Props) {
         verdict={out.verdict}
         units={units}
       />
-      <NumberLine
-        value={out.preload.value}
-        uncertainty={out.uncertainty?.value ?? 0}
-        lower={inUnit(out.range.min, unit, units)}
-        upper={inUnit(out.range.max, unit, units)}
-        unit={unit}
+      <LimitLine
+        value={out.preload}
+        uncertainty={out.uncertainty}
+        min={out.range.min}
+        max={out.range.max}
         verdict={out.verdict}
-        decimals={units?.find((u) => u.symbol === unit)?.decimals ?? 2}
+        units={units}
       />
       <NextMove says={out.says}>
         {out.expected_at_next_step && (

@@ -2,6 +2,7 @@ import type { KeyboardEvent } from "react";
 import { asQuantity, inUnit, say as sayQ, sayClock } from "../../model/quantity";
 import type { InputOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
+import { atClock } from "../../parts/drawn/clock";
 import type { Dowel, Out } from ".";
 
 type Input = Partial<InputOf<"bellhousing">>;
@@ -22,12 +23,6 @@ export const ring = 150;
 const bore = 112;
 /** How far out the largest offset is drawn. */
 const reach = 42;
-
-/** Where a clock position lies on a circle, 12 at the top, clockwise. */
-export function atClock(clock: number, r: number) {
-  const t = (clock / 12) * 2 * Math.PI;
-  return { x: r * Math.sin(t), y: -r * Math.cos(t) };
-}
 
 /** The crank's circle, the bore as it stands and as a plan would leave it, and the dowels. */
 export function Housing({ out, input, units, dowels, predicted, onTurn }: Props) {

@@ -6,7 +6,8 @@ import type { InputOf } from "../../model/results";
 import type { AtStep } from "../bench";
 import { useKept } from "../../parts/kept";
 import { useUnitOf } from "../../parts/UnitShown";
-import { atClock, half, ring } from "./Housing";
+import { atClock } from "../../parts/drawn/clock";
+import { half, ring } from "./Housing";
 
 type Props = { input: Partial<InputOf<"bellhousing">>; step: AtStep };
 type Asked = AtStep["asked"][number];

@@ -14,7 +14,8 @@ import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { GivenAt, Laid, type PlaceOver } from "../given";
-import { atClock, half, Housing, ring } from "./Housing";
+import { atClock } from "../../parts/drawn/clock";
+import { half, Housing, ring } from "./Housing";
 import { Places } from "./Places";
 import { pickedOf, plansOf, planWords } from "./plans";
 

@@ -4,7 +4,7 @@ import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
-import { NumberLine } from "../../parts/NumberLine";
+import { LimitLine } from "../../parts/LimitLine";
 import { bench, type Face } from "../bench";
 import { GivenAt, Over } from "../given";
 
@@ -93,16 +93,7 @@ function Meaning({ out, input, units }: Props) {
         units={units}
         below={`${Math.round(100 * out.share_left)} % of what may wear is left${out.distance_left ? `, about ${sayQ(out.distance_left, units)} at this rate` : ""}`}
       />
-      {now && limit && (
-        <NumberLine
-          value={now.value}
-          uncertainty={0}
-          lower={inUnit(limit, now.unit, units)}
-          unit={now.unit}
-          verdict={out.verdict}
-          decimals={1}
-        />
-      )}
+      {now && limit && <LimitLine value={now} min={limit} verdict={out.verdict} units={units} />}
       <NextMove says={out.says} />
       <Method out={out} help={help} />
     </>

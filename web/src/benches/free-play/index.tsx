@@ -1,10 +1,10 @@
-import { asQuantity, inUnit } from "../../model/quantity";
+import { asQuantity } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
-import { NumberLine } from "../../parts/NumberLine";
+import { LimitLine } from "../../parts/LimitLine";
 import { bench, type Face } from "../bench";
 import { GivenAt, Over } from "../given";
 
@@ -84,15 +84,7 @@ function Meaning({ out, input, units }: Props) {
   return (
     <>
       <BigFigure label="Free play at the pedal" value={play} more={-1} verdict={out.verdict} units={units} />
-      <NumberLine
-        value={play.value}
-        uncertainty={0}
-        {...(min && { lower: inUnit(min, play.unit, units) })}
-        {...(max && { upper: inUnit(max, play.unit, units) })}
-        unit={play.unit}
-        verdict={out.verdict}
-        decimals={0}
-      />
+      <LimitLine value={play} min={min} max={max} verdict={out.verdict} units={units} />
       <NextMove says={out.says} />
       <Method out={out} help={help} />
     </>

@@ -1,10 +1,10 @@
-import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
+import { asQuantity, say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
-import { NumberLine } from "../../parts/NumberLine";
+import { LimitLine } from "../../parts/LimitLine";
 import { Verdict } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
 import { GivenAt, Over, type PlaceOver } from "../given";
@@ -82,7 +82,6 @@ const sentence = (out: Out | undefined) =>
 /** The torque at which it gives, both ways on one line, with the band it should be in. */
 function Meaning({ out, input, units }: Props) {
   if (!out) return null;
-  const { unit } = out.forward;
   const [min, max] = [asQuantity(input.min), asQuantity(input.max)];
   return (
     <>
@@ -94,14 +93,13 @@ function Meaning({ out, input, units }: Props) {
         units={units}
         {...(out.reverse && { below: `${sayQ(out.reverse, units)} the other way` })}
       />
-      <NumberLine
-        value={out.forward.value}
-        uncertainty={out.uncertainty?.value ?? 0}
-        {...(min && { lower: inUnit(min, unit, units) })}
-        {...(max && { upper: inUnit(max, unit, units) })}
-        unit={unit}
+      <LimitLine
+        value={out.forward}
+        uncertainty={out.uncertainty}
+        min={min}
+        max={max}
         verdict={out.verdict}
-        decimals={1}
+        units={units}
       />
       {out.alike === "out" && <Verdict verdict="out" small says="The two ways differ too much" />}
       <NextMove says={out.says} />

@@ -33,6 +33,7 @@ export function typeReading(text: string): boolean {
   field.focus();
   write?.call(field, text);
   field.dispatchEvent(new Event("input", { bubbles: true }));
-  setTimeout(() => field.form?.requestSubmit()); // once the form has drawn what was typed
+  // Once what was typed is drawn; where there is no form the hand goes on to the next.
+  setTimeout(() => (field.form ? field.form.requestSubmit() : toNextField()));
   return true;
 }
