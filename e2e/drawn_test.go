@@ -34,6 +34,7 @@ func TestDrawingsTakeInput(t *testing.T) {
 		{"runout", "6 o'clock", "6.0 thou", "The centre is off by"},
 		{"gate", "1, along", "4.0 mm", "Smallest gap"},
 		{"gear-matrix", "2, synchroniser gap", "0.9 mm", "thrust washer"},
+		{"end-float", "pack in place", "0.10 mm", "End float"},
 		{"backlash", "place 1", "0.20 mm", "Backlash, mean round the ring"},
 		{"clutch-release", "of it free", "100 mm", "Out"},
 		{"slip-torque", "pull 3", "110 N", "It gives at"},

@@ -37,7 +37,7 @@ func TestALooseBenchIsSentByItsAddress(t *testing.T) {
 	p := demo(t)
 	guest := signIn(t, p.Base, "guest")
 	guest.Go("/bench/end-float")
-	guest.Type("Target max", "0,9 mm")
+	guest.typesAt("to; minus is preload", "0,9 mm")
 	guest.wait("it is within", `() => `+meaning+`.querySelector('svg') && /\bIn\b/.test(`+meaning+`.innerText)`)
 	guest.wait("the address has it", `() => new URLSearchParams(location.search).get('in')?.includes('0,9 mm')`)
 	other := guest.tab(t, guest.MustEval(`() => location.href`).Str())
@@ -45,7 +45,7 @@ func TestALooseBenchIsSentByItsAddress(t *testing.T) {
 		"another hand sees the same",
 		`() => [...document.querySelectorAll('input')].some(i => i.value === '0,9 mm')`,
 	)
-	guest.Type("Target max", "1,250 mm")
+	guest.typesAt("to; minus is preload", "1,250 mm")
 	guest.wait(
 		"it is refused at its field",
 		`() => document.querySelector('input[aria-invalid=true]')?.value === '1,250 mm'`,

@@ -26,7 +26,7 @@ export default defineConfig({
             },
             {
               name: "kinds",
-              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(?!bench|generic|end-float)|parts\/(drawn|FigureEditor|DayField)|model\/(practice|line|asked|sold|wear|trays|stack|ways|parts)\.)/,
+              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(?!bench|generic|given|end-float)|parts\/(drawn|FigureEditor|DayField)|model\/(practice|line|asked|sold|wear|trays|stack|ways|parts)\.)/,
               priority: 3,
             },
             {

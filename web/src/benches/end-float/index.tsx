@@ -8,6 +8,7 @@ import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { Verdict } from "../../parts/Verdict";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
+import { GivenAt } from "../given";
 import { FloatDrawing } from "./FloatDrawing";
 import { FloatMeaning } from "./FloatMeaning";
 
@@ -15,7 +16,8 @@ type Props = Face<"end-float">;
 export type FloatOut = ResultOf<"end-float">;
 
 /** The shaft in its case, with the packs of the drawer beside it. */
-function Drawing({ title, out, step, units, touched, onTouch, questions }: Props) {
+function Drawing(p: Props) {
+  const { title, out, step, units, touched, onTouch, rest } = p;
   const trial = step?.trial;
   const { packs, picked, pack } = offered(out, touched, (trial?.pack.length ?? 0) > 0);
   return (
@@ -31,11 +33,24 @@ function Drawing({ title, out, step, units, touched, onTouch, questions }: Props
         side={<Packs packs={packs} picked={picked} onPick={onTouch} units={units} trialSum={trial?.sum} />}
       >
         <FloatDrawing out={out} trial={trial} pack={out?.verdict === "in" ? undefined : pack} units={units} />
+        {!step && <Typed {...p} />}
       </Frame>
-      {questions}
+      {rest(step ? [] : ["readings", "trial_pack", "target_min", "target_max"])}
     </>
   );
 }
+
+/** What a loose bench is told at the drawing: the pack in place, what the dial reads, what is wanted. */
+const Typed = (p: Props) => (
+  <div className="flex flex-wrap gap-3 px-2 pb-2">
+    <GivenAt face={p} path="trial_pack" label="pack in place" />
+    {Array.from({ length: (p.input.readings?.length ?? 0) + 1 }, (_, i) => (
+      <GivenAt key={i} face={p} path={`readings[${i}]`} label={`float read, ${i + 1}`} />
+    ))}
+    <GivenAt face={p} path="target_min" label="wanted, from" />
+    <GivenAt face={p} path="target_max" label="to; minus is preload" />
+  </div>
+);
 
 /** What the float means, and the pack to fit next. */
 function Meaning(p: Props) {
