@@ -79,7 +79,11 @@ func TestAPracticeAxleIsSetUpByTheAdvice(t *testing.T) {
 		if len(next) == 0 {
 			break
 		}
-		packs = map[string]string{"pinion_shim": next["pinion shim"], "left": next["left pack"], "right": next["right pack"]}
+		packs = map[string]string{
+			"pinion_shim": next["pinion shim"],
+			"left":        next["left pack"],
+			"right":       next["right pack"],
+		}
 		p.Type("Pinion shim", packs["pinion_shim"])
 		p.Type("Left pack", packs["left"])
 		p.Type("Right pack", packs["right"])

@@ -40,6 +40,9 @@ export type AtStep = {
   limits: { min?: Quantity; max?: Quantity } | undefined;
   sheet: string;
   gauge: string | undefined;
+  /** The last photograph taken here, and what takes another. */
+  photo: string | undefined;
+  camera: ReactNode;
   /** What may be written now. */
   acts: readonly OpenAct[];
   say: (d: Draft, then?: () => void) => void;

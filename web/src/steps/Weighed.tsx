@@ -37,6 +37,8 @@ export function Weighed({ weighed, plan, view, say }: Props) {
       limits: undefined,
       sheet: `${plan.sheet.family}, version ${plan.sheet.version}`,
       gauge: undefined,
+      photo: undefined,
+      camera: null,
       acts: view.acts,
       say,
       onTyping: nothing,

@@ -9,10 +9,16 @@ const half = { x: (face.right - face.left) / 2, y: (face.bottom - face.top) / 2 
 /** A tooth of even depth, or one that is shallower at the toe: how high it is at x. */
 const slope = (even: boolean) => (even ? 0 : 36);
 
-type Props = { flank: Flank; dab: Dab; even: boolean; onDab: ((dab: Dab) => void) | undefined };
+type Props = {
+  flank: Flank;
+  dab: Dab;
+  even: boolean;
+  onDab: ((dab: Dab) => void) | undefined;
+  photo: string | undefined;
+};
 
 /** One flank from toe to heel, the place where it bears dabbed on it. */
-export function Tooth({ flank, dab, even, onDab }: Props) {
+export function Tooth({ flank, dab, even, onDab, photo }: Props) {
   const touch = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const x = ((e.clientX - box.left) / box.width) * view.width;
@@ -36,9 +42,10 @@ export function Tooth({ flank, dab, even, onDab }: Props) {
         onPointerDown={touch}
         onKeyDown={(e) => onKey(e, dab, onDab)}
       >
+        {photo && <Photograph of={photo} />}
         <path
           d={`M${face.left} ${face.top + slope(even)}L${face.right} ${face.top}V${face.bottom}H${face.left}Z`}
-          className="fill-sheet stroke-ink"
+          className={photo ? "fill-none stroke-ink" : "fill-sheet stroke-ink"}
           strokeWidth="2"
         />
         <ellipse
@@ -66,6 +73,18 @@ export function Tooth({ flank, dab, even, onDab }: Props) {
     </figure>
   );
 }
+
+/** The tooth as it was photographed, under what is dabbed. */
+const Photograph = ({ of }: { of: string }) => (
+  <image
+    href={`/api/v1/photos/${of}`}
+    x={face.left}
+    y={face.top}
+    width={face.right - face.left}
+    height={face.bottom - face.top}
+    preserveAspectRatio="xMidYMid slice"
+  />
+);
 
 /** Where it bears, as long as it was dabbed. */
 function Bears({ dab: { u, v, length }, even }: { dab: Dab; even: boolean }) {

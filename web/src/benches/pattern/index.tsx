@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import { begun } from "../../model/words";
@@ -6,7 +7,7 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { Verdict } from "../../parts/Verdict";
-import { bench, type Face } from "../bench";
+import { bench, type Face, mayAt } from "../bench";
 import { dabAt, type Flank, flanks, toDab } from "./dabs";
 import { Tooth } from "./Tooth";
 
@@ -16,6 +17,7 @@ type Props = Face<"pattern">;
 /** Both flanks of a tooth, dabbed where the compound was rubbed off; the ring where one wants it. */
 function Drawing(p: Props) {
   const { title, out, input, step, rest } = p;
+  const [over, lay] = useState(true);
   return (
     <>
       <Frame label={title} block={step && [["sheet", step.sheet]]} wide>
@@ -27,9 +29,26 @@ function Drawing(p: Props) {
               dab={dabAt(p, flank)}
               even={input.cutting === "face_hobbed"}
               onDab={toDab(p, flank)}
+              photo={over ? step?.photo : undefined}
             />
           ))}
         </div>
+        {step && mayAt(step, "note") && (
+          <div className="px-2 flex flex-wrap items-center gap-4 text-note">
+            {step.camera}
+            {step.photo && (
+              <label className="min-h-11 flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="size-5"
+                  checked={over}
+                  onChange={(e) => lay(e.target.checked)}
+                />
+                Dab over the photograph
+              </label>
+            )}
+          </div>
+        )}
         <p className="px-2 pb-1 text-quiet text-small">
           Touch where it bears, or go there with the arrow keys; plus and minus make it longer and shorter.
           Toe is the narrow end, near the axle shaft's centre.

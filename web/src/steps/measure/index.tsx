@@ -15,6 +15,7 @@ import { Gauge } from "../../parts/gauge";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
+import { TakePhoto } from "../../parts/TakePhoto";
 import { Verdict } from "../../parts/Verdict";
 import type { PropsOf } from "../props";
 import { Accept } from "./Accept";
@@ -122,7 +123,7 @@ type PartsProps = Props & {
 
 /** Drawing and meaning: the calculator's own, or the generic ones. */
 function Parts(p: PartsProps) {
-  const { view, plan, say, trial, result, preview, onTyping } = p;
+  const { rebuild, view, plan, say, trial, result, preview, onTyping } = p;
   const units = useUnits().data;
   const [touched, setTouched] = useState(-1);
   const props: Face<string> = {
@@ -138,6 +139,13 @@ function Parts(p: PartsProps) {
     step: {
       preview,
       ...readAt(view, trial),
+      camera: (
+        <TakePhoto
+          rebuild={rebuild}
+          label="Photograph it"
+          onTaken={(photo) => say({ act: "note", note: `Photograph: ${view.step.title}.`, photo })}
+        />
+      ),
       sheet: `${plan.sheet.family}, version ${plan.sheet.version}`,
       acts: view.acts,
       say,
@@ -203,7 +211,7 @@ function Questions({
   );
 }
 
-type ReadThere = Pick<AtStep, "readings" | "asked" | "trial" | "wants" | "limits" | "gauge">;
+type ReadThere = Pick<AtStep, "readings" | "asked" | "trial" | "wants" | "limits" | "gauge" | "photo">;
 
 function readAt(view: StepOf<"measure">, trial: Trial | undefined): ReadThere {
   const used = trial?.readings.at(-1)?.body.instrument ?? view.instruments[0]?.id;
@@ -214,6 +222,7 @@ function readAt(view: StepOf<"measure">, trial: Trial | undefined): ReadThere {
     wants: view.min_readings,
     limits: view.limits,
     gauge: view.instruments.find((i) => i.id === used)?.name,
+    photo: view.entries.findLast((e) => e.body.photo && !e.superseded_by)?.body.photo,
   };
 }
 
