@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"testing"
 
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -56,4 +57,23 @@ func TestALooseBenchIsSentByItsAddress(t *testing.T) {
 	guest.press('x')
 	guest.wait("a key says how a gear feels", `() => document.querySelector('[data-cell="1 engine_off cold"]')
 		.getAttribute('aria-label').endsWith('refuses')`)
+}
+
+// What one wants to know is typed, and leads to its bench; a key leads there from every page.
+func TestACalculatorIsFoundByWhatOneWants(t *testing.T) {
+	t.Parallel()
+	guest := signIn(t, demo(t).Base, "guest")
+	guest.Go("/")
+	guest.See("Board")
+	guest.press('q')
+	guest.wait(
+		"the hand is at the line",
+		`() => document.activeElement?.getAttribute('aria-label') === 'What do you want to know?'
+		&& document.querySelectorAll('main li').length > 30`,
+	)
+	guest.axe(t, "the calculators")
+	guest.hand("which drill for M14")
+	guest.wait("the drill comes first", `() => document.querySelector('main li').innerText.startsWith('Tap drill')`)
+	guest.press(input.Enter)
+	guest.wait("its bench", `() => location.pathname === '/bench/tap-drill'`)
 }

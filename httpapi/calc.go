@@ -20,6 +20,8 @@ type CalculatorView struct {
 	Purpose string          `json:"purpose"`
 	Sources []string        `json:"sources"`
 	Example json.RawMessage `json:"example"`
+	Group   string          `json:"group"`          // the part of the work it belongs to
+	Asks    []string        `json:"asks,omitempty"` // how somebody at the bench asks for it
 }
 
 // catalogueView is every calculator there is.
@@ -43,9 +45,12 @@ func (a calcDesk) calcEndpoints() []endpoint {
 		get(a.api, "/calc", "calculators", "the catalogue of calculators", signedIn,
 			func(call, nothing) (catalogueView, error) {
 				view := catalogueView{Labels: calc.Labels()}
-				for _, c := range all.List() {
-					view.Calculators = append(view.Calculators,
-						CalculatorView{c.Name, c.Method(), c.Purpose, c.Sources, json.RawMessage(c.Example)})
+				for _, g := range all.Groups() {
+					for _, c := range g.Calculators {
+						view.Calculators = append(view.Calculators, CalculatorView{
+							c.Name, c.Method(), c.Purpose, c.Sources, json.RawMessage(c.Example), g.Title, calc.Asks(c),
+						})
+					}
 				}
 				return view, nil
 			}),

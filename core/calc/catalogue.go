@@ -22,6 +22,7 @@ import (
 
 // Catalogue holds the calculators in the order of the work.
 type Catalogue struct {
+	groups []Group
 	list   []calculator.Calculator
 	byName map[string]calculator.Calculator
 }
@@ -29,57 +30,50 @@ type Catalogue struct {
 // All is the catalogue. A new calculator is defined in its chapter and named here.
 func All() Catalogue {
 	return newCatalogue(
-		diagnosis.DiagnoseMethod,
-		driveline.DrivelineMethod,
-		driveline.DrawMethod,
-		driveline.TyresMethod,
-		decision.DecideMethod,
-		metrology.ReadingSetMethod,
-		metrology.GaugeLinesMethod,
-		shim.EndFloatMethod,
-		shim.FindPackMethod,
-		runout.RunoutMethod,
-		runout.BellhousingMethod,
-		ringpinion.PinionDepthMethod,
-		ringpinion.BearingPreloadMethod,
-		ringpinion.BacklashMethod,
-		ringpinion.PatternMethod,
-		ringpinion.RingPinionMethod,
-		gearing.GearingMethod,
-		gearing.ShiftMatrixMethod,
-		gearing.GearMatrixMethod,
-		gearing.GateMethod,
-		gearing.NoiseOrdersMethod,
-		gearing.PlanRunningInMethod,
-		fluid.ChooseMethod,
-		fluid.ViscosityAtMethod,
-		fluid.FillPlanMethod,
-		clutch.CapacityMethod,
-		clutch.ReleaseMethod,
-		clutch.DiscWearMethod,
-		clutch.FreePlayMethod,
-		clutch.PlateStackMethod,
-		clutch.SlipTorqueMethod,
-		fastener.TorquePlanMethod,
-		fastener.BoltTorqueMethod,
-		fastener.TapDrillMethod,
-		fastener.WrenchAdapterMethod,
-		shaft.JointsMethod,
-		shaft.ShaftSpeedMethod,
-		shaft.WeakestLinkMethod,
-		fit.HeatFitMethod,
-		practice.PracticeMethod,
+		entries("Diagnose", diagnosis.DiagnoseMethod, driveline.DrivelineMethod, driveline.DrawMethod,
+			driveline.TyresMethod, gearing.ShiftMatrixMethod, gearing.NoiseOrdersMethod, decision.DecideMethod),
+		entries("Choose", gearing.GearingMethod, fluid.ChooseMethod, fluid.ViscosityAtMethod, fluid.FillPlanMethod,
+			clutch.CapacityMethod, shaft.JointsMethod, shaft.ShaftSpeedMethod, shaft.WeakestLinkMethod),
+		entries("Measure and set", metrology.ReadingSetMethod, metrology.GaugeLinesMethod, shim.EndFloatMethod,
+			shim.FindPackMethod, runout.RunoutMethod, runout.BellhousingMethod, gearing.GearMatrixMethod,
+			gearing.GateMethod),
+		entries("Axle", ringpinion.PinionDepthMethod, ringpinion.BearingPreloadMethod, ringpinion.BacklashMethod,
+			ringpinion.PatternMethod, ringpinion.RingPinionMethod, clutch.PlateStackMethod, clutch.SlipTorqueMethod),
+		entries("Clutch", clutch.ReleaseMethod, clutch.DiscWearMethod, clutch.FreePlayMethod),
+		entries("Assemble", fastener.TorquePlanMethod, fastener.BoltTorqueMethod, fastener.TapDrillMethod,
+			fastener.WrenchAdapterMethod, fit.HeatFitMethod),
+		entries("Prove and run in", gearing.PlanRunningInMethod),
+		entries("Practise", practice.PracticeMethod),
 	)
 }
 
-func newCatalogue(list ...interface{ Entry() calculator.Calculator }) Catalogue {
-	c := Catalogue{byName: map[string]calculator.Calculator{}}
+// Group is a part of the work with its calculators.
+type Group struct {
+	Title       string
+	Calculators []calculator.Calculator
+}
+
+func entries(title string, list ...interface{ Entry() calculator.Calculator }) Group {
+	g := Group{Title: title}
 	for _, x := range list {
-		c.list = append(c.list, x.Entry())
-		c.byName[x.Entry().Name] = x.Entry()
+		g.Calculators = append(g.Calculators, x.Entry())
+	}
+	return g
+}
+
+func newCatalogue(groups ...Group) Catalogue {
+	c := Catalogue{groups: groups, byName: map[string]calculator.Calculator{}}
+	for _, g := range groups {
+		for _, x := range g.Calculators {
+			c.list = append(c.list, x)
+			c.byName[x.Name] = x
+		}
 	}
 	return c
 }
+
+// Groups gives them by the parts of the work.
+func (c Catalogue) Groups() []Group { return c.groups }
 
 // List gives all calculators.
 func (c Catalogue) List() []calculator.Calculator { return c.list }

@@ -40,6 +40,11 @@ const practice = createRoute({
   path: "/practice",
   component: lazyRouteComponent(() => import("./views/practice/index"), "PracticeView"),
 });
+const calculators = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/calculators",
+  component: lazyRouteComponent(() => import("./views/Calculators"), "Calculators"),
+});
 const drawers = createRoute({
   getParentRoute: () => rootRoute,
   path: "/drawers",
@@ -124,6 +129,7 @@ export const router = createRouter({
     drawers,
     gauges,
     practice,
+    calculators,
     shop,
   ]),
   defaultPreload: "intent",

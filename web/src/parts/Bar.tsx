@@ -27,6 +27,7 @@ export function Bar({ children }: { children: ReactNode }) {
   };
   useKey("board", "go to the board", () => void go({ to: "/" }));
   useKey("find", "search rebuilds, customers, vehicles, units, sheets", () => void go({ to: "/find" }));
+  useKey("calculators", "open the calculators", () => void go({ to: "/calculators" }));
   useKey("light", "switch light or dark", theme.turn);
   const item =
     "min-h-11 min-w-11 px-2 max-[900px]:px-1.5 flex items-center justify-center text-quiet hover:text-ink";
@@ -42,6 +43,9 @@ export function Bar({ children }: { children: ReactNode }) {
         </Link>
         <Link to="/find" className={`${item} gap-1.5 no-underline`}>
           <kbd>/</kbd> find
+        </Link>
+        <Link to="/calculators" className={`${item} gap-1.5 no-underline`}>
+          <kbd>Q</kbd> <span className="max-[900px]:sr-only">calculators</span>
         </Link>
         <Link to="/shop" className={`${item} no-underline`}>
           Shop

@@ -5,6 +5,7 @@
 export const keymap = {
   find: "/",
   board: "B",
+  calculators: "Q",
   light: "D",
   open: "O",
   next: "N",
