@@ -76,4 +76,15 @@ func TestACalculatorIsFoundByWhatOneWants(t *testing.T) {
 	guest.wait("the drill comes first", `() => document.querySelector('main li').innerText.startsWith('Tap drill')`)
 	guest.press(input.Enter)
 	guest.wait("its bench", `() => location.pathname === '/bench/tap-drill'`)
+	guest.Go("/find")
+	guest.Type("Rebuild number, customer, registration, serial number, family, or words from a complaint or cause",
+		"80 lb-ft on a 10 inch crow's foot")
+	guest.wait(
+		"the line offers it",
+		`() => [...document.querySelectorAll('[role=option]')].some(o => o.innerText.includes('Wrench adapter'))`,
+	)
+	guest.press(input.ArrowDown, input.Enter)
+	guest.wait("the figures stand in place", `() => location.pathname === '/bench/wrench-adapter'
+		&& [...document.querySelectorAll('main input')].some(i => i.value === '80 lb-ft')
+		&& [...document.querySelectorAll('main input')].some(i => i.value === '10 in')`)
 }

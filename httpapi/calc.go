@@ -39,6 +39,11 @@ type calcIn struct {
 	Name string `path:"name"`
 }
 
+type askedIn struct {
+	Name     string `path:"name"`
+	Question string `query:"q" description:"what one wants to know, with its figures: 80 lb-ft on a 10 inch crow's foot"`
+}
+
 func (a calcDesk) calcEndpoints() []endpoint {
 	all := calc.All()
 	list := []endpoint{
@@ -57,6 +62,14 @@ func (a calcDesk) calcEndpoints() []endpoint {
 		get(a.api, "/units", "units", "every unit with its factor to SI", signedIn,
 			func(c call, _ nothing) (unitsView, error) {
 				return unitsView{quantity.Units()}, nil
+			}),
+		get(a.api, "/calc/:name/asked", "asked", "the worked example with the figures of a question in place", signedIn,
+			func(_ call, in askedIn) (json.RawMessage, error) {
+				c, ok := all.Named(in.Name)
+				if !ok {
+					return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
+				}
+				return calc.FillIn(c, in.Question), nil
 			}),
 		get(a.api, "/calc/:name", "schema", "JSON Schema of a calculator's input and output", signedIn,
 			func(_ call, in calcIn) (json.RawMessage, error) {

@@ -1,3 +1,4 @@
+import { useNavigate } from "@tanstack/react-router";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { believed } from "../model/json";
 import { type InputOf, resultOf } from "../model/results";
@@ -49,4 +50,18 @@ export function useCalculator<Calc extends string>(calc: Calc, input: Partial<In
     placeholderData: keepPreviousData,
     queryFn: async () => resultOf(calc, await calculate(calc, input)),
   });
+}
+
+/** Opens a calculator with the figures of what was asked in place. */
+export function useOpenAsked() {
+  const go = useNavigate();
+  return async (name: string, q: string) => {
+    const filled = q.trim()
+      ? await unwrap(
+          client.GET("/api/v1/calc/{name}/asked", { params: { path: { name }, query: { q } } }),
+        ).catch(() => undefined)
+      : undefined;
+    const search = filled === undefined ? {} : { in: believed<object>(filled) };
+    void go({ to: "/bench/$name", params: { name }, search });
+  };
 }

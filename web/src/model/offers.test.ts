@@ -70,8 +70,16 @@ describe("what intake offers", () => {
 
 describe("findings", () => {
   it("come in groups, without empty ones and without the erased", () => {
-    const groups = findings(found);
-    expect(groups.map((g) => g.title)).toEqual(["Units", "Customers", "Vehicles", "Spec sheets"]);
+    const drill = { name: "tap-drill", purpose: "the drill before a tap", group: "Assemble" };
+    const groups = findings(found, [drill]);
+    expect(groups.map((g) => g.title)).toEqual([
+      "Units",
+      "Customers",
+      "Vehicles",
+      "Spec sheets",
+      "Calculators",
+    ]);
+    expect(groups.at(-1)?.offers[0]?.title).toBe("Tap drill");
     expect(groups[1]?.offers).toHaveLength(1);
   });
 });

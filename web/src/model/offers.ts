@@ -1,9 +1,10 @@
 import type { Assembly, Customer, Found, Rebuild, Vehicle } from "./types";
-import { broughtFor, ownerOf, serialOf } from "./words";
+import type { Listed } from "./wanted";
+import { begun, broughtFor, ownerOf, serialOf } from "./words";
 
 /** What is offered for what was typed: something known, or something new. */
 export type Offer = {
-  what: "rebuild" | "customer" | "vehicle" | "unit" | "family" | "new";
+  what: "rebuild" | "customer" | "vehicle" | "unit" | "family" | "calculator" | "new";
   of: string;
   title: string;
   more?: string;
@@ -123,8 +124,11 @@ const ofRebuild = (r: Rebuild): Offer => ({
   right: r.place.closed ? `handed over, opened ${r.opened_at.slice(0, 10)}` : `promised ${r.place.promised}`,
 });
 
+/** Beside what is known of the shop, the calculators that fit best. */
+const fewCalculators = 3;
+
 /** Everything that was found, in groups. */
-export function findings(found: Found): { title: string; offers: Offer[] }[] {
+export function findings(found: Found, calculators: readonly Listed[]): { title: string; offers: Offer[] }[] {
   const groups: { title: string; offers: Offer[] }[] = [
     { title: "Rebuilds", offers: found.rebuilds.map(ofRebuild) },
     { title: "Units", offers: found.units.map(ofUnit) },
@@ -142,6 +146,15 @@ export function findings(found: Found): { title: string; offers: Offer[] }[] {
         of: s.id,
         title: s.family,
         right: `version ${s.version}`,
+      })),
+    },
+    {
+      title: "Calculators",
+      offers: calculators.slice(0, fewCalculators).map((c): Offer => ({
+        what: "calculator",
+        of: c.name,
+        title: begun(c.name.replaceAll("-", " ")),
+        more: c.purpose,
       })),
     },
   ];

@@ -924,6 +924,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/{name}/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * the worked example with the figures of a question in place
+         * @description The worked example with the figures of a question in place. For everyone who is signed in.
+         */
+        get: operations["asked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/customers": {
         parameters: {
             query?: never;
@@ -13430,8 +13450,8 @@ export interface operations {
                 /**
                  * @example {
                  *       "torque": "100 N·m",
-                 *       "length": "500 mm",
-                 *       "adapter": "80 mm"
+                 *       "adapter": "80 mm",
+                 *       "length": "500 mm"
                  *     }
                  */
                 "application/json": components["schemas"]["WrenchAdapterIn"];
@@ -13466,6 +13486,41 @@ export interface operations {
     schema: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    asked: {
+        parameters: {
+            query?: {
+                /** @description what one wants to know, with its figures: 80 lb-ft on a 10 inch crow's foot */
+                q?: string;
+            };
             header?: never;
             path: {
                 name: string;

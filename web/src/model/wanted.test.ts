@@ -19,7 +19,7 @@ const all = [
     name: "wrench-adapter",
     purpose: "the wrench's setting with an extension across it",
     group: "Assemble",
-    asks: ["crow's foot"],
+    asks: ["80 lb-ft on a crow's foot"],
   },
 ];
 const first = (typed: string) => wanted(all, typed)[0]?.name;

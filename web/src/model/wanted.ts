@@ -10,23 +10,24 @@ const words = (text: string): string[] =>
   text
     .toLowerCase()
     .split(/[^\p{L}\d]+/u)
-    .filter((w) => w !== "" && !idle.has(w));
+    .filter((w) => w.length > 1 && !/^\d+$/.test(w) && !idle.has(w));
 
 const fits = (of: readonly string[], wanted: string): number => {
   if (of.includes(wanted)) return 3;
   return of.some((w) => w.startsWith(wanted) || (w.length > 3 && wanted.startsWith(w))) ? 2 : 0;
 };
 
-/** Those that fit what was typed, the best first; all of them, in the order of the work, while nothing is. */
+/** Those that half of what was typed fits, the best first; all of them, in the order of the work, while nothing is. */
 export function wanted<T extends Listed>(all: readonly T[], typed: string): T[] {
   const asked = words(typed);
   if (asked.length === 0) return [...all];
   return all
     .map((c) => {
       const of = words([c.name, c.purpose, ...(c.asks ?? [])].join(" "));
-      return { c, score: asked.reduce((sum, w) => sum + fits(of, w), 0) };
+      const each = asked.map((w) => fits(of, w));
+      return { c, score: each.reduce((a, b) => a + b, 0), hits: each.filter((x) => x > 0).length };
     })
-    .filter(({ score }) => score >= Math.min(2, asked.length))
+    .filter(({ hits }) => 2 * hits >= asked.length)
     .toSorted((a, b) => b.score - a.score)
     .map(({ c }) => c);
 }

@@ -3,6 +3,9 @@ type Props = { out: { method: string; source: readonly string[] }; help?: HelpTe
 /** What one wants to know beside the metal: what to hold where, what goes wrong, why the figure is so. */
 export type HelpText = { hold: string; wrong: string; why: string };
 
+/** A method as one reads it: pinion-depth/1 is pinion depth, version 1. */
+const inWords = (method: string) => method.replaceAll("-", " ").replace("/", ", version ");
+
 /** The calculator with its version, what its answer rests on, and how to come by good figures. */
 export const Method = ({ out, help }: Props) => (
   <div className="text-quiet text-small">
@@ -28,7 +31,7 @@ export const Method = ({ out, help }: Props) => (
       </details>
     )}
     <p>
-      {out.method}: {out.source.join("; ")}
+      {inWords(out.method)}: {out.source.join("; ")}
     </p>
   </div>
 );

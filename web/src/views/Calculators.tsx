@@ -1,7 +1,7 @@
-import { Link, useNavigate } from "@tanstack/react-router";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { useCatalogue } from "../data/calc";
-import { grouped, wanted } from "../model/wanted";
+import { useCatalogue, useOpenAsked } from "../data/calc";
+import { grouped, type Listed, wanted } from "../model/wanted";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
@@ -10,7 +10,7 @@ import { useTitle } from "../parts/focus";
 /** Every calculator by the order of the work, found by typing what one wants. */
 export function Calculators() {
   useTitle("Calculators");
-  const go = useNavigate();
+  const open = useOpenAsked();
   const catalogue = useCatalogue();
   const [typed, setTyped] = useState("");
   const list = wanted(catalogue.data?.calculators ?? [], typed);
@@ -24,7 +24,7 @@ export function Calculators() {
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            if (first) void go({ to: "/bench/$name", params: { name: first.name } });
+            if (first) void open(first.name, typed);
           }}
         >
           <input
@@ -48,16 +48,11 @@ export function Calculators() {
               <h2 className="text-quiet text-note mb-1">{g.title}</h2>
               <ul className="bg-sheet border border-ink">
                 {g.of.map((c) => (
-                  <li key={c.name} className="border-b border-hair last:border-b-0">
-                    <Link
-                      to="/bench/$name"
-                      params={{ name: c.name }}
-                      className="block px-4 py-2 min-h-11 text-ink no-underline hover:bg-tint/40"
-                    >
-                      <b className="font-semibold">{begun(c.name.replaceAll("-", " "))}</b>
-                      <span className="block text-quiet text-note">{begun(c.purpose)}</span>
-                    </Link>
-                  </li>
+                  <Entry
+                    key={c.name}
+                    of={c}
+                    onOpen={typed.trim() ? () => void open(c.name, typed) : undefined}
+                  />
                 ))}
               </ul>
             </section>
@@ -67,3 +62,22 @@ export function Calculators() {
     </div>
   );
 }
+
+/** A calculator with its purpose; opened with the figures of what was typed, where something was. */
+const Entry = ({ of: c, onOpen }: { of: Listed; onOpen: (() => void) | undefined }) => (
+  <li className="border-b border-hair last:border-b-0">
+    <Link
+      to="/bench/$name"
+      params={{ name: c.name }}
+      onClick={(e) => {
+        if (!onOpen) return;
+        e.preventDefault();
+        onOpen();
+      }}
+      className="block px-4 py-2 min-h-11 text-ink no-underline hover:bg-tint/40"
+    >
+      <b className="font-semibold">{begun(c.name.replaceAll("-", " "))}</b>
+      <span className="block text-quiet text-note">{begun(c.purpose)}</span>
+    </Link>
+  </li>
+);

@@ -2,24 +2,35 @@ import { More } from "../parts/More";
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
+import { wanted } from "../model/wanted";
 import { findings, keyOf, type Offer } from "../model/offers";
 import { Bar } from "../parts/Bar";
+import { useCatalogue, useOpenAsked } from "../data/calc";
 import { useFound } from "../data/rebuilds";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { pickable, underKeys } from "../parts/look";
+
+/** The calculators that answer what was typed. */
+function useWanted(typed: string) {
+  const all = useCatalogue().data?.calculators ?? [];
+  return typed.trim() ? wanted(all, typed) : [];
+}
 
 /** One line over everything there is: what fits stands below while one types. */
 export function Find() {
   useTitle("Find");
   const go = useNavigate();
   const [typed, setTyped] = useState("");
+  const openAsked = useOpenAsked();
   const found = useFound(typed);
-  const groups = typed.trim() && found.data ? findings(found.data) : [];
+  const calculators = useWanted(typed);
+  const groups = typed.trim() && found.data ? findings(found.data, calculators) : [];
   const open = ({ what, of: id }: Offer) => {
     if (what === "rebuild") void go({ to: "/rebuilds/$id", params: { id } });
     if (what === "unit") void go({ to: "/units/$id", params: { id } });
     if (what === "customer" || what === "vehicle") void go({ to: "/customers/$id", params: { id } });
+    if (what === "calculator") void openAsked(id, typed);
     if (what === "family") void go({ to: "/sheets/$id", params: { id } });
   };
   return (
