@@ -48,6 +48,8 @@ type Before struct {
 	Up            Length `json:"up"`
 	ExpectedRight Length `json:"expected_right"`
 	ExpectedUp    Length `json:"expected_up"`
+	// Dowels are both as they should have been set; with them one that was not turned home is found.
+	Dowels []Dowel `json:"dowels,omitempty"`
 }
 
 // School names how dowels may be turned.
@@ -159,6 +161,9 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 			out.Findings,
 			"the dowels moved the bore the wrong way: check the dial's direction, clock positions from behind the engine, and which dowel went where",
 		)
+	}
+	if short := h.standsShort(in); short != "" {
+		out.Findings = append(out.Findings, short)
 	}
 	if len(in.Face) > 0 {
 		if out.Face, err = in.face(); err != nil {

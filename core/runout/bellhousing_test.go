@@ -143,11 +143,11 @@ func TestTheFace(t *testing.T) {
 func TestARefitThatWentTheWrongWayIsNoticed(t *testing.T) {
 	t.Parallel()
 	in := housingIn(12, 0)
-	in.Before = &Before{thou(6), thou(0), thou(-1), thou(0)}
+	in.Before = &Before{Right: thou(6), Up: thou(0), ExpectedRight: thou(-1), ExpectedUp: thou(0)}
 	out, err := Bellhousing(in)
 	require.NoError(t, err)
 	assert.Contains(t, out.Findings[0], "the wrong way")
-	in.Before = &Before{thou(20), thou(0), thou(11), thou(0)}
+	in.Before = &Before{Right: thou(20), Up: thou(0), ExpectedRight: thou(11), ExpectedUp: thou(0)}
 	out, err = Bellhousing(in)
 	require.NoError(t, err)
 	assert.Empty(t, out.Findings)
