@@ -53,6 +53,7 @@ const (
 	FromInstrument = "instrument" // the instrument read with
 	FromDrawer     = "drawer"     // what is in stock
 	FromBook       = "book"       // causes, tests, seen
+	FromRefit      = "refit"      // of a trial that fitted what was offered: before.<path>, plan.<path>
 )
 
 // Source is one place a value comes from: "steps.pedal.free-play" has the
@@ -77,7 +78,8 @@ func readSource(text string) (Source, bool) {
 	said, optional := strings.CutSuffix(text, "?")
 	parts := strings.Split(said, ".")
 	s := Source{Room: parts[0], Path: parts[1:], Optional: optional}
-	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1}
+	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1,
+		FromRefit: 2}
 	n, known := least[s.Room]
 	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "") &&
 		(!optional || s.Room == FromSheet)
@@ -192,11 +194,13 @@ func (b Bindings) list(of, at string, items []any) filler {
 
 func (b Bindings) object(of, at string, fields map[string]any) filler {
 	parts := make([]part, 0, len(fields))
-	var asked []string // what is answered at the step
+	var asked, refit []string // what is answered at the step, and what a refit says
 	for _, key := range slices.Sorted(maps.Keys(fields)) {
 		parts = append(parts, part{key, b.compile(of, input.Join(at, key), fields[key])})
 		if text, is := fields[key].(string); is && strings.HasPrefix(text, FromEntries+".") {
 			asked = append(asked, key)
+		} else if is && strings.HasPrefix(text, FromRefit+".") {
+			refit = append(refit, key)
 		}
 	}
 	return func(f Filler, trial int) (any, bool, error) {
@@ -211,6 +215,9 @@ func (b Bindings) object(of, at string, fields map[string]any) filler {
 			}
 		}
 		said := func(key string) bool { return out[key] != nil }
+		if len(refit) > 0 && !slices.ContainsFunc(refit, said) {
+			return nil, false, nil // nothing was refitted
+		}
 		return out, !f.Sparse() || len(asked) == 0 || slices.ContainsFunc(asked, said), nil
 	}
 }

@@ -59,6 +59,9 @@ func TestTemplatesAreFilled(t *testing.T) {
 		require.NoError(t, err)
 		assert.JSONEq(t, tt.want, string(got), tt.template)
 	}
+	none, err := Bind(map[string]Template{"x": Template(`{"u": "refit.plan.none", "v": "refit.before.none"}`)}).Fill(f)
+	require.NoError(t, err)
+	assert.NotContains(t, none, "x", "nothing was refitted")
 	f.sparse = true
 	in, err := Bind(map[string]Template{"x": Template(
 		`[{"gear": "= 1", "gap": "entries.n"}, {"gear": "= 5", "gap": "entries.none"}, {"gear": "= R"}]`)}).Fill(f)

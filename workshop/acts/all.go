@@ -103,6 +103,7 @@ func (Fit) Name() Name { return "fit" }
 // Again: something was changed; a new trial begins.
 type Again struct {
 	Reason string `json:"reason,omitempty"`
+	Plan   int    `json:"plan,omitempty"` // which of the offered ones was fitted, from 1
 	Spent
 }
 

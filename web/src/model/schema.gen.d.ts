@@ -2347,7 +2347,7 @@ export interface components {
             supersedes?: string;
         };
         /**
-         * @description The act, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, sized, origin. sheet: note. skip: reason. stands: outcome, reason. note: note, photo. found: outcome, note, settled, off, photo. back: note. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
+         * @description The act, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason, plan. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, sized, origin. sheet: note. skip: reason. stands: outcome, reason. note: note, photo. found: outcome, note, settled, off, photo. back: note. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
          * @enum {string}
          */
         Act: "accept" | "acknowledge" | "again" | "agreed" | "back" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "stands" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
@@ -2373,6 +2373,8 @@ export interface components {
             act: "again";
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
+            /** @description which of the offered ones was fitted, from 1 */
+            plan?: number;
             /** @description why */
             reason?: string;
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
@@ -2808,6 +2810,8 @@ export interface components {
             photo?: string;
             /** @description PhotoHash is the SHA-256 of the picture, so that the chain covers it. */
             photo_hash?: string;
+            /** @description which of the offered ones was fitted, from 1 */
+            plan?: number;
             /** @description why */
             reason?: string;
             /** @description what became of it: done, advised, refused */
@@ -8398,6 +8402,8 @@ export interface components {
         };
         /** @description Before is where the bore stood before the last refit, and where that refit should have brought it. */
         RunoutBefore: {
+            /** @description Dowels are both as they should have been set; with them one that was not turned home is found. */
+            dowels?: components["schemas"]["RunoutDowelSent"][];
             /** @description how far right it should have come */
             expected_right: components["schemas"]["Length"] | string;
             /** @description how far up it should have come */

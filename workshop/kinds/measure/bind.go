@@ -109,6 +109,8 @@ func (b binder) Value(s book.Source, trial int) (any, bool, error) {
 		return stock, true, err
 	case book.FromBook:
 		return b.book(s.Path[0])
+	case book.FromRefit:
+		return along(t.refit, s.Path)
 	}
 	raw, ok := b.State.On.Figures[s.Key()]
 	if !ok && s.Optional {
@@ -204,6 +206,15 @@ func (b binder) book(what string) (any, bool, error) {
 		return append([]string{}, in.Lacks...), true, nil
 	}
 	return in.Seen, true, nil
+}
+
+// along follows a path through JSON; false where it leads nowhere.
+func along(at any, path []string) (any, bool, error) {
+	for _, key := range path {
+		fields, _ := at.(map[string]any)
+		at = fields[key]
+	}
+	return at, at != nil, nil
 }
 
 // valueOf is what was read, or answered.

@@ -91,6 +91,8 @@ func (x sample) Value(s book.Source, _ int) (any, bool, error) {
 		return map[string]any{}, true, nil
 	case book.FromDrawer:
 		return []any{}, true, nil
+	case book.FromRefit:
+		return nil, false, nil
 	case book.FromSheet:
 		if x.figures == nil {
 			return Blank, true, nil

@@ -28,7 +28,9 @@ type Trial struct {
 	Verdict  metrology.Verdict `json:"verdict,omitempty"`
 	Accepted string            `json:"accepted,omitempty"`
 
-	at int // sequence of the entry that gave the result
+	at    int // sequence of the entry that gave the result
+	plan  int // of the last trial's offers that was fitted for this one, from 1
+	refit any // what the last trial came to, and that plan
 }
 
 // Trials reads the trials of a measuring step, the last one being the present.
@@ -59,6 +61,7 @@ func trialsBut(s *record.State, step *record.Step, id string) []Trial {
 		case e.Is(acts.Again{}):
 			t := newTrial(last+1, step)
 			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, acts.Reason(e.ReadAct())
+			t.plan = record.As[acts.Again](e).Plan
 			trials = append(trials, t)
 		case e.Is(acts.Reckon{}) && e.Item.Trial > last:
 			trials = append(trials, newTrial(last+1, step))
@@ -66,6 +69,9 @@ func trialsBut(s *record.State, step *record.Step, id string) []Trial {
 	}
 	for i := range trials {
 		trials[i].collect(st, step)
+		if i > 0 {
+			trials[i].refit = refitOf(trials[i-1].Result, trials[i].plan)
+		}
 	}
 	return trials
 }
@@ -311,6 +317,19 @@ func CheckInstrument(p *record.Attempt, with *acts.Read) error {
 	return nil
 }
 
+// refitOf is a result with the plan of it that was fitted; nil where none was.
+func refitOf(result json.RawMessage, plan int) any {
+	var before map[string]any
+	if plan < 1 || json.Unmarshal(result, &before) != nil {
+		return nil
+	}
+	plans, _ := before["plans"].([]any)
+	if plan > len(plans) {
+		return nil
+	}
+	return map[string]any{"before": before, "plan": plans[plan-1]}
+}
+
 // acceptAgain begins another trial after something was changed.
 func acceptAgain(p *record.Attempt) error {
 	trials := Trials(p.State, p.Step)
@@ -324,6 +343,9 @@ func acceptAgain(p *record.Attempt) error {
 			say.TrialNotMeasured,
 			record.NeedWords(p.State, p.Step, needsMeasure(p.State, p.Step)),
 		)
+	}
+	if plan := record.Saying[acts.Again](p).Plan; plan != 0 && refitOf(t.Result, plan) == nil {
+		return input.At("plan", "one of those offered, from 1", "plan %d was not offered", plan)
 	}
 	p.Draft.Item = record.Place{Trial: t.Number + 1}
 	return p.WantReason("what was changed before measuring again")

@@ -68,7 +68,7 @@ func checkAsks(c *book.Checker, at string, asks []book.Ask) {
 
 // checkSources checks that every source of a template can give something.
 func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book.Source, bad []string) {
-	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, drawer, book.causes, "= literal"`
+	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, drawer, book.causes, refit.before.<path>, refit.plan.<path>, "= literal"`
 	for _, text := range bad {
 		c.Add(at, accepted, "%q comes from nowhere", text)
 	}

@@ -196,7 +196,7 @@ function Meaning({ out, step, units, touched }: Props) {
         <Finding key={f} says={f} />
       ))}
       {plan ? (
-        <Next plan={plan} step={step} units={units} />
+        <Next plan={plan} at={pickedOf(out, touched)} step={step} units={units} />
       ) : (
         <p className="border-t border-ink pt-3">{out.says}</p>
       )}
@@ -218,12 +218,13 @@ const Offset = ({ out, units, preview }: { out: Out; units: Units; preview: bool
   />
 );
 
-type NextProps = { plan: ReturnType<typeof plansOf>[number]; step: Props["step"]; units: Units };
+type NextProps = { plan: ReturnType<typeof plansOf>[number]; at: number; step: Props["step"]; units: Units };
 
 /** The plan to fit and what to expect of it. */
-function Next({ plan, step, units }: NextProps) {
+function Next({ plan, at, step, units }: NextProps) {
   const fits = step !== undefined && !step.preview && mayAt(step, "again");
-  const fit = () => step?.say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
+  const fit = () =>
+    step?.say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}`, plan: at + 1 });
   useKey("act", "use this setting", fit, fits);
   return (
     <div className="border-t border-ink pt-3">
