@@ -23,8 +23,17 @@ func TestARefitIsHeldAgainstItsPlan(t *testing.T) {
 	b := benchOn(t, "gearbox-longitudinal", "brakka-g5")
 	b.walkUntil("housing")
 	read := func(right, up float64) (out runout.HousingOut) {
-		clocks := map[string]float64{"at-12": 12, "at-3": 3, "at-6": 6, "at-9": 9, "back-12": 12, "again-3": 3, "again-6": 6,
-			"again-9": 9, "again-12": 12}
+		clocks := map[string]float64{
+			"at-12":    12,
+			"at-3":     3,
+			"at-6":     6,
+			"at-9":     9,
+			"back-12":  12,
+			"again-3":  3,
+			"again-6":  6,
+			"again-9":  9,
+			"again-12": 12,
+		}
 		for _, ask := range []string{"at-12", "at-3", "at-6", "at-9", "back-12", "again-3", "again-6", "again-9", "again-12"} {
 			s, c := math.Sincos(clocks[ask] * math.Pi / 6)
 			v, err := quantity.ParseAs[quantity.Length](fmt.Sprintf("%.2f thou", up-right*s-up*c))

@@ -31,8 +31,17 @@ func refitted(short [2]float64) HousingIn {
 	}
 	wantX, wantY := moved([2]float64{})
 	x, y := moved(short)
-	in := HousingIn{Dowels: []Point{{thou(-5000), thou(4000)}, {thou(5000), thou(-4000)}}, DowelSizes: []Length{thou(14)},
-		Before: &Before{Right: thou(0), Up: thou(0), ExpectedRight: thou(wantX), ExpectedUp: thou(wantY), Dowels: set[:]}}
+	in := HousingIn{
+		Dowels:     []Point{{thou(-5000), thou(4000)}, {thou(5000), thou(-4000)}},
+		DowelSizes: []Length{thou(14)},
+		Before: &Before{
+			Right:         thou(0),
+			Up:            thou(0),
+			ExpectedRight: thou(wantX),
+			ExpectedUp:    thou(wantY),
+			Dowels:        set[:],
+		},
+	}
 	in.Positive = PlungerIn
 	for _, clock := range []float64{12, 3, 6, 9, 12} {
 		s, c := math.Sincos(clock * 30 * math.Pi / 180)
