@@ -208,14 +208,5 @@ func (b binder) book(what string) (any, bool, error) {
 	return in.Seen, true, nil
 }
 
-// along follows a path through JSON; false where it leads nowhere.
-func along(at any, path []string) (any, bool, error) {
-	for _, key := range path {
-		fields, _ := at.(map[string]any)
-		at = fields[key]
-	}
-	return at, at != nil, nil
-}
-
 // valueOf is what was read, or answered.
 func valueOf(e record.Entry) quantity.Any { return record.As[acts.Reading](&e).Value }

@@ -317,40 +317,6 @@ func CheckInstrument(p *record.Attempt, with *acts.Read) error {
 	return nil
 }
 
-// refitOf is a result with the plan of it that was fitted; nil where none was.
-func refitOf(result json.RawMessage, plan int) any {
-	var before map[string]any
-	if plan < 1 || json.Unmarshal(result, &before) != nil {
-		return nil
-	}
-	plans, _ := before["plans"].([]any)
-	if plan > len(plans) {
-		return nil
-	}
-	return map[string]any{"before": before, "plan": plans[plan-1]}
-}
-
-// acceptAgain begins another trial after something was changed.
-func acceptAgain(p *record.Attempt) error {
-	trials := Trials(p.State, p.Step)
-	t := trials[len(trials)-1]
-	if p.Old != nil {
-		return say.Refuse(say.Conflict, say.TrialNotCorrected)
-	}
-	if t.Result == nil {
-		return say.Refuse(
-			say.Conflict,
-			say.TrialNotMeasured,
-			record.NeedWords(p.State, p.Step, needsMeasure(p.State, p.Step)),
-		)
-	}
-	if plan := record.Saying[acts.Again](p).Plan; plan != 0 && refitOf(t.Result, plan) == nil {
-		return input.At("plan", "one of those offered, from 1", "plan %d was not offered", plan)
-	}
-	p.Draft.Item = record.Place{Trial: t.Number + 1}
-	return p.WantReason("what was changed before measuring again")
-}
-
 // acceptReckon works out a step that asks for nothing of its own, or one that
 // was read before its figures were known.
 func acceptReckon(p *record.Attempt) error {
