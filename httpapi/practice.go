@@ -10,7 +10,7 @@ import (
 // PracticeSet sets people to practise on something.
 type PracticeSet struct {
 	Kind  string `json:"kind" enum:"axle,housing,fault"`
-	Level string `json:"level" enum:"clean,noisy,trap"`
+	Level string `json:"level" enum:"clean,noisy,trap"` // how hard it is
 	Seed  int64  `json:"seed"`
 	For   string `json:"for,omitempty"` // a login; empty: everyone
 	Note  string `json:"note,omitempty"`

@@ -46,11 +46,10 @@ func (g Gauge) OverdueAt(at time.Time, zone *time.Location) bool {
 // GaugeView is a gauge as a screen shows it.
 type GaugeView struct {
 	Gauge
-	Overdue bool `json:"overdue,omitempty"`
-	Speaks  bool `json:"speaks,omitempty"` // it can be followed
-	// Learned is its repeatability by its own readings, and Repeats how many of them tell it.
-	Learned quantity.Any `json:"learned,omitzero"`
-	Repeats int          `json:"repeats,omitempty"`
+	Overdue bool         `json:"overdue,omitempty"`
+	Speaks  bool         `json:"speaks,omitempty"`  // it can be followed
+	Learned quantity.Any `json:"learned,omitzero"`  // its repeatability by its own readings
+	Repeats int          `json:"repeats,omitempty"` // how many of them tell it
 }
 
 // View is the gauge as a screen shows it at a time.

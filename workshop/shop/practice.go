@@ -17,7 +17,7 @@ import (
 type PracticeTask struct {
 	ID    string    `json:"id"`
 	Kind  string    `json:"kind" enum:"axle,housing,fault"`
-	Level string    `json:"level" enum:"clean,noisy,trap"`
+	Level string    `json:"level" enum:"clean,noisy,trap"` // how hard it is
 	Seed  int64     `json:"seed"`
 	For   string    `json:"for,omitempty"` // a login; empty: everyone
 	Note  string    `json:"note,omitempty"`
@@ -30,23 +30,23 @@ type PracticeRun struct {
 	Login      string    `json:"login"`
 	Name       string    `json:"name"`
 	Kind       string    `json:"kind" enum:"axle,housing,fault"`
-	Level      string    `json:"level" enum:"clean,noisy,trap"`
+	Level      string    `json:"level" enum:"clean,noisy,trap"` // how hard it was
 	Seed       int64     `json:"seed"`
 	Task       string    `json:"task,omitempty"` // the task it was done for
 	At         time.Time `json:"at"`
 	Right      bool      `json:"right"` // it stood within its limits, or all that was broken was found
 	Minutes    float64   `json:"minutes"`
-	Money      float64   `json:"money,omitempty"`
+	Money      float64   `json:"money,omitempty"` // for the parts ordered
 	Readings   int       `json:"readings"`
-	Assemblies int       `json:"assemblies"`
-	Acts       int       `json:"acts"`
-	Best       int       `json:"best"` // acts of the shortest way
+	Assemblies int       `json:"assemblies"` // how often it was put together
+	Acts       int       `json:"acts"`       // all that was done
+	Best       int       `json:"best"`       // acts of the shortest way
 }
 
 // PracticePage is what there is to practise on, and how it went so far, the latest first.
 type PracticePage struct {
-	Tasks []PracticeTask `json:"tasks"`
-	Runs  []PracticeRun  `json:"runs"`
+	Tasks []PracticeTask `json:"tasks"` // set by a lead
+	Runs  []PracticeRun  `json:"runs"`  // brought to their end
 }
 
 // PracticeStore keeps tasks and runs.

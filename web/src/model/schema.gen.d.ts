@@ -5376,7 +5376,7 @@ export interface components {
             id: string;
             /** @description dial indicator, micrometer, beam wrench, ... */
             kind: string;
-            /** @description Learned is its repeatability by its own readings, and Repeats how many of them tell it. */
+            /** @description its repeatability by its own readings */
             learned?: components["schemas"]["Quantity"];
             /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"];
@@ -5386,6 +5386,7 @@ export interface components {
             overdue?: boolean;
             /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"];
+            /** @description how many of them tell it */
             repeats?: number;
             /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
@@ -7496,7 +7497,9 @@ export interface components {
         };
         /** @description PracticePage is what there is to practise on, and how it went so far, the latest first. */
         PracticePage: {
+            /** @description brought to their end */
             runs: components["schemas"]["PracticeRun"][];
+            /** @description set by a lead */
             tasks: components["schemas"]["PracticeTask"][];
         };
         /** @description Part is one that may be ordered, with its price. */
@@ -7518,7 +7521,9 @@ export interface components {
         };
         /** @description PracticeRun is a practice that somebody brought to its end, and how it went. */
         PracticeRun: {
+            /** @description all that was done */
             acts: number;
+            /** @description how often it was put together */
             assemblies: number;
             /**
              * Format: date-time
@@ -7532,7 +7537,10 @@ export interface components {
              * @enum {string}
              */
             kind: "axle" | "housing" | "fault";
-            /** @enum {string} */
+            /**
+             * @description how hard it was
+             * @enum {string}
+             */
             level: "clean" | "noisy" | "trap";
             /** @description the name somebody signs in with */
             login: string;
@@ -7541,7 +7549,10 @@ export interface components {
              * @description how long it takes, minutes
              */
             minutes: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description for the parts ordered
+             */
             money?: number;
             /** @description its name */
             name: string;
@@ -7566,7 +7577,10 @@ export interface components {
              * @enum {string}
              */
             kind: "axle" | "housing" | "fault";
-            /** @enum {string} */
+            /**
+             * @description how hard it is
+             * @enum {string}
+             */
             level: "clean" | "noisy" | "trap";
             /** @description a remark */
             note?: string;
@@ -7603,7 +7617,10 @@ export interface components {
              * @enum {string}
              */
             kind: "axle" | "housing" | "fault";
-            /** @enum {string} */
+            /**
+             * @description how hard it is
+             * @enum {string}
+             */
             level: "clean" | "noisy" | "trap";
             /** @description a remark */
             note?: string;
