@@ -31,7 +31,7 @@ func simulateCommand() *cobra.Command {
 				if k.Name != args[0] {
 					continue
 				}
-				at, err := listen(cmd.Context(), addr)
+				at, err := listenAt(cmd.Context(), addr)
 				if err != nil {
 					return err
 				}
@@ -52,7 +52,7 @@ func simulateCommand() *cobra.Command {
 		names[i] = k.Name
 		cmd.Long += fmt.Sprintf("  %-8s %s\n", k.Name, k.Says)
 	}
-	cmd.Flags().StringVar(&addr, "listen", "127.0.0.1:7410", "address to speak at")
+	cmd.Flags().StringVar(&addr, "listen", "", "address to speak at; without it 127.0.0.1:7410, or any free one")
 	cmd.Flags().Uint64Var(&seed, "seed", 1, "which truth it hides")
 	return cmd
 }
@@ -83,6 +83,16 @@ func speakInDemo(ctx context.Context, store *postgres.Store, b book.Book, lead p
 		}
 	}
 	return nil
+}
+
+// listenAt takes the address that was said, or one nearby where none was: the demo may
+// have taken the usual one.
+func listenAt(ctx context.Context, addr string) (net.Listener, error) {
+	if addr == "" {
+		return listenNear(ctx, demoPort)
+	}
+	var config net.ListenConfig
+	return config.Listen(ctx, "tcp", addr)
 }
 
 // listenNear takes a port of the loopback, or any where another program has it.
