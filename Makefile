@@ -87,6 +87,7 @@ fuzz: ## A minute of fuzzing for every parser
 	go test ./core/metrology -fuzz FuzzReadGaugeLine -fuzztime 20s -fuzzminimizetime 1s
 	go test ./httpapi/follow -fuzz FuzzLines -fuzztime 20s -fuzzminimizetime 1s
 	go test ./core/input -fuzz FuzzReadNumber -fuzztime 20s -fuzzminimizetime 1s
+	go test ./core/calc -fuzz FuzzQuestion -fuzztime 20s -fuzzminimizetime 1s
 	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s -fuzzminimizetime 1s
 	go test ./book/files -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
 	go test ./report -fuzz FuzzReadArchive -fuzztime 20s -fuzzminimizetime 1s

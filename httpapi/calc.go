@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"encoding/json"
+	"fmt"
 	"net/http"
 
 	"github.com/gofiber/fiber/v3"
@@ -9,6 +10,7 @@ import (
 	"handwerk/core/calc"
 	"handwerk/core/calc/describe"
 	"handwerk/core/calculator"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/httpapi/contract"
 )
@@ -68,6 +70,14 @@ func (a calcDesk) calcEndpoints() []endpoint {
 				c, ok := all.Named(in.Name)
 				if !ok {
 					return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
+				}
+				if len(in.Question) > calc.MostQuestion {
+					return nil, input.At(
+						"q",
+						fmt.Sprintf("up to %d letters", calc.MostQuestion),
+						"%d letters",
+						len(in.Question),
+					)
 				}
 				return calc.FillIn(c, in.Question), nil
 			}),

@@ -20,13 +20,13 @@ import (
 	"handwerk/workshop/shop"
 )
 
-// chatter is a gauge that says a hundred times a second how many milliseconds it has
-// been speaking for.
-func chatter(b *testing.B, began time.Time) string {
-	b.Helper()
+// speaks is an adapter on the network whose gauge says what a test wants to whoever
+// calls; it gives its address.
+func speaks(t testing.TB, say func(to io.Writer)) string {
+	t.Helper()
 	at, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(b, err)
-	b.Cleanup(func() { _ = at.Close() })
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = at.Close() })
 	go func() {
 		for {
 			conn, err := at.Accept()
@@ -35,15 +35,22 @@ func chatter(b *testing.B, began time.Time) string {
 			}
 			go func() {
 				defer func() { _ = conn.Close() }()
-				for range time.Tick(10 * time.Millisecond) {
-					if _, err := fmt.Fprintf(conn, "%d mm\r\n", time.Since(began).Milliseconds()); err != nil {
-						return
-					}
-				}
+				say(conn)
 			}()
 		}
 	}()
 	return at.Addr().String()
+}
+
+// chatter says a hundred times a second how many milliseconds it has been speaking for.
+func chatter(began time.Time) func(to io.Writer) {
+	return func(to io.Writer) {
+		for range time.Tick(10 * time.Millisecond) {
+			if _, err := fmt.Fprintf(to, "%d mm\r\n", time.Since(began).Milliseconds()); err != nil {
+				return
+			}
+		}
+	}
 }
 
 // ages reads a stream of events until it has so many readings, and gives how old each was.
@@ -75,7 +82,7 @@ func BenchmarkFollowing(b *testing.B) {
 		u.do(b, "/api/v1/gauges", fmt.Sprintf(
 			`{"kind":"dial indicator","name":"Chatter %d","resolution":"1 mm","address":%q}`,
 			k,
-			chatter(b, began),
+			speaks(b, chatter(began)),
 		), &page)
 		i := slices.IndexFunc(page.Gauges, func(g shop.GaugeView) bool { return g.Name == fmt.Sprint("Chatter ", k) })
 		paths = append(paths, "/api/v1/gauges/"+page.Gauges[i].ID+"/stream")

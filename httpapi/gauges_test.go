@@ -3,7 +3,6 @@ package httpapi_test
 import (
 	"encoding/json"
 	"io"
-	"net"
 	"net/http"
 	"slices"
 	"strings"
@@ -131,18 +130,7 @@ func TestAGaugeThatSpeaks(t *testing.T) {
 	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
-	at, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = at.Close() })
-	go func() {
-		for {
-			conn, err := at.Accept()
-			if err != nil {
-				return
-			}
-			_, _ = io.WriteString(conn, "rubbish\r\n+0.123 mm\r\n")
-		}
-	}()
+	address := speaks(t, func(to io.Writer) { _, _ = io.WriteString(to, "rubbish\r\n+0.123 mm\r\n") })
 	gauge := func(name, address string) string {
 		return `{"kind":"dial indicator","name":"` + name + `","resolution":"0.01 mm","address":"` + address + `"}`
 	}
@@ -152,7 +140,7 @@ func TestAGaugeThatSpeaks(t *testing.T) {
 		assert.Equal(t, "address", problemOf(t, res, said).Fields[0].Path)
 	}
 	var page shop.GaugesPage
-	ilva.do(t, "/api/v1/gauges", gauge("Speaking dial", at.Addr().String()), &page)
+	ilva.do(t, "/api/v1/gauges", gauge("Speaking dial", address), &page)
 	res, said := ilva.send(http.MethodPost, "/api/v1/gauges", gauge("speaking Dial", ""), key())
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "two are not named alike: %s", said)
 	i := slices.IndexFunc(page.Gauges, func(g shop.GaugeView) bool { return g.Name == "Speaking dial" })

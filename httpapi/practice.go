@@ -29,7 +29,7 @@ func (a shopDesk) practiceEndpoints() []endpoint {
 				}
 				return w.Practice.Page(c.Context(), c.person())
 			}),
-		post(a.api, "/practice/runs", "keepPractice", "keep how a practice went; nothing of it is on record", signedIn,
+		post(a.api, "/practice/runs", "keepPractice", "keep how a practice went; nothing of it is on record", hands,
 			http.StatusOK, func(c call, in practice.In) (shop.PracticePage, error) {
 				if err := w.Practice.Keep(c.Context(), in, c.person()); err != nil {
 					return shop.PracticePage{}, err

@@ -2,6 +2,7 @@ package httpapi_test
 
 import (
 	"net/http"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -43,9 +44,26 @@ func TestPracticeIsKeptApart(t *testing.T) {
 	res, said = odo.send(http.MethodPost, "/api/v1/practice/runs", `{"kind":"housing","level":"clean","seed":7,
 		"acts":[{"read":"crystal ball"}]}`, key())
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
+	res, said = guest.send(http.MethodPost, "/api/v1/practice/runs", run, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, "who only reads keeps nothing: %s", said)
 	guest.get("/api/v1/practice", &page)
 	assert.Empty(t, page.Runs, "a run is its own and the lead's to see")
 	ilva.get("/api/v1/practice", &page)
 	require.Len(t, page.Runs, 1)
 	assert.Equal(t, "odo", page.Runs[0].Login)
+}
+
+// A question is answered with its figures in place; one that is too long says so.
+func TestAQuestionOpensACalculator(t *testing.T) {
+	t.Parallel()
+	p, _ := opened(t)
+	guest := p.signIn("guest")
+	var in map[string]string
+	guest.get("/api/v1/calc/tap-drill/asked?q=which+drill+for+M12", &in)
+	assert.Equal(t, "12 mm", in["diameter"])
+	res, said := guest.send(http.MethodGet, "/api/v1/calc/tap-drill/asked?q="+strings.Repeat("m", 201), "", nil)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
+	assert.Equal(t, "q", problemOf(t, res, said).Fields[0].Path)
+	res, said = guest.send(http.MethodGet, "/api/v1/calc/no-such/asked?q=x", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
 }

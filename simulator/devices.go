@@ -54,67 +54,59 @@ func (d *dial) reads(n, turn int, part float64) float64 {
 	return v + dialNoise*chance(d.seed, n).NormFloat64()
 }
 
-// depth is a gauge set down beside a bearing: it comes down, rests, and is lifted.
-type depth struct {
-	seed uint64
-	mm   float64
+// held is a gauge in a hand: it sends ten lines a second of a truth that its seed hides.
+type held struct {
+	seed  uint64
+	truth float64
+	reads func(d held, n int) string
 }
 
-func newDepth(seed uint64) *depth { return &depth{seed, 12 + 8*chance(seed, -1).Float64()} }
+// newHeld hides a truth from least to least+range.
+func newHeld(seed uint64, least, span float64, reads func(d held, n int) string) held {
+	return held{seed, least + span*chance(seed, -1).Float64(), reads}
+}
 
-func (d *depth) Every() time.Duration { return tenth }
+func (d held) Every() time.Duration { return tenth }
+func (d held) Line(n int) string    { return d.reads(d, n) }
 
-func (d *depth) Line(n int) string {
+// noise is the line's own, and of the time that a hand sets the gauge on.
+func (d held) noise(n int) float64    { return chance(d.seed, n).NormFloat64() }
+func (d held) setting(of int) float64 { return chance(d.seed, -2-of).NormFloat64() }
+
+// depth is set down beside a bearing: it comes down, rests, and is lifted. It is never
+// down twice alike.
+func depth(d held, n int) string {
 	const cycle = 40
 	at := n % cycle
 	lifted := 30 * (1 - eased(float64(at)/8))
 	if at > 32 {
 		lifted = 30 * eased(float64(at-32)/8)
 	}
-	set := 0.01 * chance(d.seed, -2-n/cycle).NormFloat64() // never down twice alike
-	return fmt.Sprintf("%.2f mm", d.mm+set+lifted+0.002*chance(d.seed, n).NormFloat64())
+	return fmt.Sprintf("%.2f mm", d.truth+0.01*d.setting(n/cycle)+lifted+0.002*d.noise(n))
 }
 
 // beam is a wrench on a pinion nut: it breaks away, then turns evenly round.
-type beam struct {
-	seed uint64
-	nm   float64
-}
-
-func newBeam(seed uint64) *beam { return &beam{seed, 1.2 + 1.4*chance(seed, -1).Float64()} }
-
-func (d *beam) Every() time.Duration { return tenth }
-
-func (d *beam) Line(n int) string {
+func beam(d held, n int) string {
 	const cycle = 80
 	at := n % cycle
-	v := d.nm * (1 + 0.6*math.Exp(-float64(at-6)/3))
+	v := d.truth * (1 + 0.6*math.Exp(-float64(at-6)/3))
 	if at < 6 {
-		v = d.nm * 1.6 * eased(float64(at)/6)
+		v = d.truth * 1.6 * eased(float64(at)/6)
 	}
 	if at > 70 {
-		v = d.nm * (1 - eased(float64(at-70)/8))
+		v = d.truth * (1 - eased(float64(at-70)/8))
 	}
 	round := 0.02 * math.Sin(float64(at)/6)
-	return fmt.Sprintf("%.2f N·m", math.Max(0, v+round+0.01*chance(d.seed, n).NormFloat64()))
+	return fmt.Sprintf("%.2f N·m", math.Max(0, v+round+0.01*d.noise(n)))
 }
 
 // torque is a wrench that shows how far it has turned since the joint was snug, as
 // part of a turn; it holds what it reached until the next bolt.
-type torque struct {
-	seed uint64
-	nm   float64
-}
-
-func newTorque(seed uint64) *torque { return &torque{seed, 40 + 40*chance(seed, -1).Float64()} }
-
-func (d *torque) Every() time.Duration { return tenth }
-
-func (d *torque) Line(n int) string {
+func torque(d held, n int) string {
 	const cycle = 40
-	at, bolt := n%cycle, chance(d.seed, -2-n/cycle)
-	reached := d.nm * (1 + 0.02*bolt.NormFloat64())
-	stiff := 0.18 + 0.04*bolt.Float64() // of a turn to the torque
+	at := n % cycle
+	reached := d.truth * (1 + 0.02*d.setting(n/cycle))
+	stiff := 0.2 + 0.01*d.setting(-1-n/cycle) // of a turn to the torque
 	part := eased(float64(at) / 20)
 	status := ""
 	if at >= 20 {
@@ -123,26 +115,17 @@ func (d *torque) Line(n int) string {
 	return fmt.Sprintf("%.1f N·m%s t=%.3f", reached*part*part, status, stiff*part)
 }
 
-// scale is a spring scale pulled at a lever: it rises, the lever gives, it falls.
-type scale struct {
-	seed uint64
-	n    float64
-}
-
-func newScale(seed uint64) *scale { return &scale{seed, 25 + 30*chance(seed, -1).Float64()} }
-
-func (d *scale) Every() time.Duration { return tenth }
-
-func (d *scale) Line(n int) string {
+// scale is pulled at a lever: it rises, the lever gives, it falls. Moving on takes less.
+func scale(d held, n int) string {
 	const cycle = 60
 	at := n % cycle
-	pull := d.n * (1 + 0.03*chance(d.seed, -2-n/cycle).NormFloat64())
-	v := 0.82 * pull // moving on takes less
+	pull := d.truth * (1 + 0.03*d.setting(n/cycle))
+	v := 0.82 * pull
 	switch {
 	case at < 20:
 		v = pull * eased(float64(at)/20)
 	case at > 50:
 		v = 0.82 * pull * (1 - eased(float64(at-50)/8))
 	}
-	return fmt.Sprintf("%.1f N", math.Max(0, v+0.05*chance(d.seed, n).NormFloat64()))
+	return fmt.Sprintf("%.1f N", math.Max(0, v+0.05*d.noise(n)))
 }

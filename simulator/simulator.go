@@ -37,16 +37,16 @@ func Kinds() []Kind {
 			func(seed uint64) Device { return newDial(seed) },
 		},
 		{"depth", "a depth gauge set down, lifted, set down again", "depth gauge", func(seed uint64) Device {
-			return newDepth(seed)
+			return newHeld(seed, 12, 8, depth)
 		}},
 		{"beam", "a beam wrench turning a preloaded pinion", "beam wrench", func(seed uint64) Device {
-			return newBeam(seed)
+			return newHeld(seed, 1.2, 1.4, beam)
 		}},
 		{"torque", "a torque wrench with angle on one bolt after the other", "torque wrench", func(seed uint64) Device {
-			return newTorque(seed)
+			return newHeld(seed, 40, 40, torque)
 		}},
 		{"scale", "a spring scale pulled at a lever until it moves", "spring scale", func(seed uint64) Device {
-			return newScale(seed)
+			return newHeld(seed, 25, 30, scale)
 		}},
 	}
 }
@@ -66,7 +66,8 @@ func Serve(ctx context.Context, at net.Listener, k Kind, seed uint64) error {
 			return err
 		}
 		if err != nil {
-			continue // one caller's trouble
+			time.Sleep(tenth) // one caller's trouble, or too many of them
+			continue
 		}
 		calls.Go(func() {
 			defer func() { _ = conn.Close() }()

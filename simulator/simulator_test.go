@@ -8,9 +8,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"handwerk/core/metrology"
 )
 
-// The same stand-in does the same again, and another seed hides another truth.
+// The same stand-in does the same again, in lines that are readings; another seed hides
+// another truth.
 func TestAStandInIsItsSeed(t *testing.T) {
 	t.Parallel()
 	for _, k := range Kinds() {
@@ -19,6 +22,8 @@ func TestAStandInIsItsSeed(t *testing.T) {
 		for n := range 500 {
 			assert.Equal(t, a.Line(n), b.Line(n), k.Name)
 			differs = differs || a.Line(n) != other.Line(n)
+			line := metrology.ReadGaugeLine(a.Line(n), nil)
+			assert.Equal(t, metrology.Reading, line.Kind, "%s: %s", k.Name, a.Line(n))
 		}
 		assert.True(t, differs, k.Name)
 	}

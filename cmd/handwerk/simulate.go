@@ -9,14 +9,13 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/postgres"
 	"handwerk/simulator"
 	"handwerk/workshop/people"
 	"handwerk/workshop/shop"
-
-	"handwerk/book"
 )
 
 func simulateCommand() *cobra.Command {

@@ -18,17 +18,14 @@ var (
 	classSaid  = regexp.MustCompile(`\b(\d{1,2}\.\d)\b`)
 )
 
-// mostQuestion is the longest question that is looked through.
-const mostQuestion = 200
+// MostQuestion is the longest question that anybody looks through, in bytes.
+const MostQuestion = 200
 
 // FillIn gives a calculator's worked example with the figures of a question in place of
 // its own: each goes to the first field of its dimension that is still as it was, a
 // metric thread to its diameter and pitch. What the question does not say stays.
 func FillIn(c calculator.Calculator, question string) json.RawMessage {
 	fields, order := topFields(c.Example)
-	if len(question) > mostQuestion {
-		question = question[:mostQuestion]
-	}
 	put := map[string]bool{}
 	set := func(key, text string) {
 		raw, err := json.Marshal(text)

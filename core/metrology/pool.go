@@ -17,7 +17,7 @@ type Pool struct {
 
 // FewestPooled is from how many degrees of freedom on a pool is believed: its
 // standard deviation is then known to about a quarter, 1/√(2ν).
-// Source: JCGM 100:2008 (GUM) E.4.3.
+// Source: JCGM 100:2008 (GUM) E.4.3, from memory.
 const FewestPooled = 10
 
 // Add takes the readings of one thing, read again and again, in SI units.
@@ -32,7 +32,7 @@ func (p *Pool) Add(readings []float64) {
 
 // Deviation is the pooled standard deviation in a unit, to two digits; not said
 // before there are enough readings, or where all are alike. s² = Σνᵢsᵢ² / Σνᵢ.
-// Source: JCGM 100:2008 (GUM) H.3.6, pooled estimate; NIST/SEMATECH e-Handbook 2.3.6.7.
+// Source: JCGM 100:2008 (GUM) 4.2.4 (pooled estimate of variance), from memory.
 func (p Pool) Deviation(unit *quantity.Unit) quantity.Any {
 	if p.DOF < FewestPooled || !(p.Squares > 0) {
 		return quantity.Any{}

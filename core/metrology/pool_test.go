@@ -10,7 +10,7 @@ import (
 )
 
 // Pooled variance of sets, worked by hand: the squared deviations of all sets over the
-// sum of their degrees of freedom. NIST/SEMATECH e-Handbook of Statistical Methods 2.3.6.7.
+// sum of their degrees of freedom (GUM 4.2.4, from memory); the figures are worked out here.
 func TestReadingsArePooled(t *testing.T) {
 	t.Parallel()
 	mm := quantity.Named("mm")

@@ -98,8 +98,11 @@ const costs = createRoute({
 const bench = createRoute({
   getParentRoute: () => rootRoute,
   path: "/bench/$name",
-  validateSearch: (search: Record<string, unknown>): { in?: unknown } =>
-    search["in"] === undefined ? {} : { in: search["in"] },
+  // What stands there, or what was asked; a question that is a number alone comes as one.
+  validateSearch: ({ in: sent, ask }: Record<string, unknown>): { in?: unknown; ask?: string } => ({
+    ...(sent !== undefined && { in: sent }),
+    ...((typeof ask === "string" || typeof ask === "number") && { ask: String(ask) }),
+  }),
   component: lazyRouteComponent(() => import("./views/LooseBench"), "LooseBench"),
 });
 const record = createRoute({

@@ -30,6 +30,8 @@ export type Face<Calc extends string> = {
 
 /** What a step adds to a face: what was read and answered there, and what may be said. */
 export type AtStep = {
+  /** The step's id, by which what is typed here is kept apart. */
+  id: string;
   /** That something typed and not yet taken is part of the result. */
   preview: boolean;
   readings: Quantity[];

@@ -2,6 +2,7 @@ import { type ReactNode, useState } from "react";
 import { asQuantity, say as sayQ, withUnit } from "../model/quantity";
 import type { Draft, Units } from "../model/types";
 import { toNextField } from "../parts/gauge/typed";
+import { faulty } from "../parts/Fault";
 import { useKept } from "../parts/kept";
 import { useUnitOf } from "../parts/UnitShown";
 import type { AtStep } from "./bench";
@@ -10,6 +11,8 @@ import type { AtStep } from "./bench";
 export type Given = {
   says: unknown;
   error: string | undefined;
+  /** The same where nothing else shows it: at a step. */
+  fault?: Error | null;
   onText?: (text: string) => void;
 };
 
@@ -30,9 +33,7 @@ export function GivenAt({ face, path, label, bare = false }: Props) {
   return (
     <span className="inline-block align-top">
       {!bare && <span className="block text-quiet text-tiny leading-tight">{label}</span>}
-      {face.step && asked && (
-        <AskedHere step={face.step} asked={asked} label={label} error={given.error} narrow={bare} />
-      )}
+      {face.step && asked && <AskedHere step={face.step} asked={asked} fault={given.fault} narrow={bare} />}
       {face.step && !asked && (
         <b className="font-mono font-medium text-body">{sayOf(given.says, face.units)}</b>
       )}
@@ -54,7 +55,7 @@ const box =
 const Loose = ({ given, label, narrow }: { given: Given; label: string; narrow: boolean }) => (
   <input
     aria-label={label}
-    data-quantity
+    data-takes
     autoComplete="off"
     value={typeof given.says === "string" ? given.says : ""}
     aria-invalid={given.error ? true : undefined}
@@ -65,14 +66,14 @@ const Loose = ({ given, label, narrow }: { given: Given; label: string; narrow: 
   />
 );
 
-type AskedProps = { step: AtStep; asked: Asked; label: string; error: string | undefined; narrow: boolean };
+type AskedProps = { step: AtStep; asked: Asked; fault: Error | null | undefined; narrow: boolean };
 
 /** What the step asks here: typed, or as it was recorded, to be corrected by a touch. */
-function AskedHere({ step, asked, label, error, narrow }: AskedProps) {
+function AskedHere({ step, asked, fault, narrow }: AskedProps) {
   const { ask, entry } = asked;
   const [again, setAgain] = useState(false);
   if (!entry || again)
-    return <Typing {...{ step, asked, label, error, narrow }} onDone={() => setAgain(false)} />;
+    return <TypedHere {...{ step, asked, fault, narrow }} onDone={() => setAgain(false)} />;
   return (
     <button
       type="button"
@@ -86,10 +87,14 @@ function AskedHere({ step, asked, label, error, narrow }: AskedProps) {
   );
 }
 
-function Typing({ step, asked: { ask, entry }, error, narrow, onDone }: AskedProps & { onDone: () => void }) {
-  const [typed, setTyped] = useKept(`given.${ask.id}`);
+/** The name of the place where it stands what is wrong with an answer. */
+export const faultOf = (ask: string) => `fault.${ask}`;
+
+/** What is typed for an answer, until it is recorded. */
+function useTyped(step: AtStep, { ask, entry }: Asked, onDone: () => void) {
+  const [typed, setTyped] = useKept(`given.${step.id}.${ask.id}`);
   const current = step.asked.find((a) => !a.ask.optional && !a.entry)?.ask.id === ask.id;
-  const [unit] = useUnitOf(`given.${ask.id}`, ask.units, current);
+  const [unit] = useUnitOf(step.id, ask.units, current);
   const draftOf = (text: string): Draft | undefined =>
     text.trim() === ""
       ? undefined
@@ -99,38 +104,60 @@ function Typing({ step, asked: { ask, entry }, error, narrow, onDone }: AskedPro
           value: withUnit(text, unit),
           ...(entry && { supersedes: entry.id }),
         };
+  const type = (text: string) => {
+    setTyped(text);
+    step.onTyping(draftOf(text));
+  };
+  const take = () => {
+    const d = draftOf(typed);
+    if (!d) return;
+    step.say(d, () => {
+      type("");
+      onDone();
+    });
+  };
+  return { typed, type, take, unit, current };
+}
+
+/** Where an answer is typed in a drawing: its unit records it by a touch; what is wrong stands below the drawing. */
+export function TypedHere({ step, asked, fault, narrow, onDone }: AskedProps & { onDone: () => void }) {
+  const { ask, entry } = asked;
+  const { typed, type, take, unit, current } = useTyped(step, asked, onDone);
+  const edge = fault ? "border-out" : current ? "border-blue" : "border-ink";
   return (
     <form
+      data-current={current || undefined}
       onSubmit={(e) => {
         e.preventDefault();
-        const d = draftOf(typed);
-        if (!d) return;
-        step.say(d, () => {
-          setTyped("");
-          step.onTyping(undefined);
-          onDone();
-        });
+        take();
       }}
     >
-      <input
-        aria-label={ask.text}
-        value={typed}
-        autoFocus={current}
-        inputMode="decimal"
-        autoComplete="off"
-        placeholder={unit}
-        aria-invalid={error ? true : undefined}
-        title={error}
-        onChange={(e) => {
-          setTyped(e.target.value);
-          step.onTyping(draftOf(e.target.value));
-        }}
-        onKeyDown={(e) => e.key === "Escape" && onDone()}
-        className={`${box} ${narrow ? "w-[84px]" : "w-[112px]"} ${error ? "border-out" : current ? "border-blue" : "border-ink"}`}
-      />
+      <span className={`flex items-stretch border bg-field ${edge} focus-within:outline-[3px] outline-blue`}>
+        <input
+          aria-label={ask.text}
+          data-takes
+          value={typed}
+          autoFocus={current || entry !== undefined}
+          inputMode="decimal"
+          autoComplete="off"
+          {...faulty(fault, faultOf(ask.id))}
+          onChange={(e) => type(e.target.value)}
+          onKeyDown={(e) => e.key === "Escape" && onDone()}
+          className={`${narrow ? "w-[50px] px-1" : "w-[80px] px-1.5"} ${line}`}
+        />
+        <button
+          type="submit"
+          aria-label={`Record ${ask.text}`}
+          className="min-h-11 min-w-8 px-1 border-l border-hair text-tiny text-quiet"
+        >
+          {unit}
+        </button>
+      </span>
     </form>
   );
 }
+
+const line = "min-h-11 bg-transparent font-mono font-medium text-body focus-visible:outline-none";
 
 export type PlaceOver = { x: number; y: number; shows: ReactNode };
 type LaidProps = { width: number; height: number; places: PlaceOver[] };

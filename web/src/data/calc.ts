@@ -1,4 +1,3 @@
-import { useNavigate } from "@tanstack/react-router";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { believed } from "../model/json";
 import { type InputOf, resultOf } from "../model/results";
@@ -52,16 +51,12 @@ export function useCalculator<Calc extends string>(calc: Calc, input: Partial<In
   });
 }
 
-/** Opens a calculator with the figures of what was asked in place. */
-export function useOpenAsked() {
-  const go = useNavigate();
-  return async (name: string, q: string) => {
-    const filled = q.trim()
-      ? await unwrap(
-          client.GET("/api/v1/calc/{name}/asked", { params: { path: { name }, query: { q } } }),
-        ).catch(() => undefined)
-      : undefined;
-    const search = filled === undefined ? {} : { in: believed<object>(filled) };
-    void go({ to: "/bench/$name", params: { name }, search });
-  };
-}
+/** A calculator's worked example with the figures of what was asked in place. */
+export const useAsked = (name: string, q: string) =>
+  useQuery({
+    queryKey: ["asked", name, q],
+    enabled: q !== "",
+    staleTime: Infinity,
+    queryFn: () =>
+      unwrap(client.GET("/api/v1/calc/{name}/asked", { params: { path: { name }, query: { q } } })),
+  });

@@ -18,8 +18,11 @@ const drawn = 150;
 
 const calling: Following = { state: "calling", says: "", now: "", trace: [] };
 
-/** Our own line to the server is gone: what was taken stands, and the browser tries again. */
-const cut = { state: "lost", says: "no connection to the server" } as const;
+/** Our own line to the server is gone: what was taken stands; mostly the browser tries again. */
+const cut = (source: EventSource) =>
+  source.readyState === EventSource.CLOSED
+    ? "it cannot be followed any more: look under Shop, Gauges"
+    : "no connection to the server";
 
 type Ears = { onSettled: (text: string) => void; onCircle: (circle: Circle) => void };
 
@@ -41,7 +44,9 @@ export function useFollowing(id: string, ears: Ears): Following {
     source.addEventListener("message", (e: MessageEvent<string>) =>
       hear(believed<Heard>(JSON.parse(e.data))),
     );
-    source.addEventListener("error", () => set((was) => ({ ...was, ...cut, now: "" })));
+    source.addEventListener("error", () =>
+      set((was) => ({ ...was, state: "lost", says: cut(source), now: "" })),
+    );
     return () => {
       source.close();
       set(calling);

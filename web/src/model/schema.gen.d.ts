@@ -1351,7 +1351,7 @@ export interface paths {
         put?: never;
         /**
          * keep how a practice went; nothing of it is on record
-         * @description Keep how a practice went; nothing of it is on record. For everyone who is signed in.
+         * @description Keep how a practice went; nothing of it is on record. For mechanics and leads.
          */
         post: operations["keepPractice"];
         delete?: never;

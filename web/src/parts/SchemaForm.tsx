@@ -96,9 +96,7 @@ function Asked(p: AskedProps) {
           value={typeof value === "string" ? value : ""}
           onValue={onValue}
           error={errorAt(at)}
-          {...(kindOf(schema) === "number"
-            ? { inputMode: "decimal", "data-bare": true }
-            : { "data-quantity": true })}
+          {...(kindOf(schema) === "number" ? { inputMode: "decimal" } : { "data-takes": true })}
           className="basis-[150px]"
         />
       );

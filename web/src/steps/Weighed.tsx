@@ -29,6 +29,7 @@ export function Weighed({ weighed, plan, view, say }: Props) {
     touched: -1,
     onTouch: nothing,
     step: {
+      id: view.step.id,
       preview: false,
       readings: [],
       asked: [],

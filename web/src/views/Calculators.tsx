@@ -1,6 +1,6 @@
-import { Link } from "@tanstack/react-router";
+import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { useCatalogue, useOpenAsked } from "../data/calc";
+import { useCatalogue } from "../data/calc";
 import { grouped, type Listed, wanted } from "../model/wanted";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
@@ -10,7 +10,7 @@ import { useTitle } from "../parts/focus";
 /** Every calculator by the order of the work, found by typing what one wants. */
 export function Calculators() {
   useTitle("Calculators");
-  const open = useOpenAsked();
+  const go = useNavigate();
   const catalogue = useCatalogue();
   const [typed, setTyped] = useState("");
   const list = wanted(catalogue.data?.calculators ?? [], typed);
@@ -24,7 +24,7 @@ export function Calculators() {
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            if (first) void open(first.name, typed);
+            if (first) void go({ to: "/bench/$name", params: { name: first.name }, search: { ask: typed } });
           }}
         >
           <input
@@ -48,11 +48,7 @@ export function Calculators() {
               <h2 className="text-quiet text-note mb-1">{g.title}</h2>
               <ul className="bg-sheet border border-ink">
                 {g.of.map((c) => (
-                  <Entry
-                    key={c.name}
-                    of={c}
-                    onOpen={typed.trim() ? () => void open(c.name, typed) : undefined}
-                  />
+                  <Entry key={c.name} of={c} ask={typed.trim()} />
                 ))}
               </ul>
             </section>
@@ -64,16 +60,12 @@ export function Calculators() {
 }
 
 /** A calculator with its purpose; opened with the figures of what was typed, where something was. */
-const Entry = ({ of: c, onOpen }: { of: Listed; onOpen: (() => void) | undefined }) => (
+const Entry = ({ of: c, ask }: { of: Listed; ask: string }) => (
   <li className="border-b border-hair last:border-b-0">
     <Link
       to="/bench/$name"
       params={{ name: c.name }}
-      onClick={(e) => {
-        if (!onOpen) return;
-        e.preventDefault();
-        onOpen();
-      }}
+      search={ask ? { ask } : {}}
       className="block px-4 py-2 min-h-11 text-ink no-underline hover:bg-tint/40"
     >
       <b className="font-semibold">{begun(c.name.replaceAll("-", " "))}</b>

@@ -5,11 +5,14 @@ import { useState } from "react";
 import { wanted } from "../model/wanted";
 import { findings, keyOf, type Offer } from "../model/offers";
 import { Bar } from "../parts/Bar";
-import { useCatalogue, useOpenAsked } from "../data/calc";
+import { useCatalogue } from "../data/calc";
 import { useFound } from "../data/rebuilds";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { pickable, underKeys } from "../parts/look";
+
+const anything =
+  "Rebuild number, customer, registration, serial number, family, or words from a complaint or cause";
 
 /** The calculators that answer what was typed. */
 function useWanted(typed: string) {
@@ -22,7 +25,6 @@ export function Find() {
   useTitle("Find");
   const go = useNavigate();
   const [typed, setTyped] = useState("");
-  const openAsked = useOpenAsked();
   const found = useFound(typed);
   const calculators = useWanted(typed);
   const groups = typed.trim() && found.data ? findings(found.data, calculators) : [];
@@ -30,7 +32,7 @@ export function Find() {
     if (what === "rebuild") void go({ to: "/rebuilds/$id", params: { id } });
     if (what === "unit") void go({ to: "/units/$id", params: { id } });
     if (what === "customer" || what === "vehicle") void go({ to: "/customers/$id", params: { id } });
-    if (what === "calculator") void openAsked(id, typed);
+    if (what === "calculator") void go({ to: "/bench/$name", params: { name: id }, search: { ask: typed } });
     if (what === "family") void go({ to: "/sheets/$id", params: { id } });
   };
   return (
@@ -43,8 +45,8 @@ export function Find() {
           <ComboboxInput
             autoFocus
             autoComplete="off"
-            aria-label="Rebuild number, customer, registration, serial number, family, or words from a complaint or cause"
-            placeholder="Rebuild number, customer, registration, serial number, family, or words from a complaint or cause"
+            aria-label={anything}
+            placeholder={anything}
             displayValue={() => typed}
             onChange={(e) => setTyped(e.target.value)}
             className="w-full min-h-12 px-3 text-line border border-ink bg-field"

@@ -10,7 +10,7 @@ import { inputOf, resultOf } from "../model/results";
 import { asFields, type Fields, said, type Schema } from "../model/schema";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
-import { useCalculator, useCatalogue, useWords, useSchema, useUnits } from "../data/calc";
+import { useAsked, useCalculator, useCatalogue, useWords, useSchema, useUnits } from "../data/calc";
 import type { Circle } from "../data/gauge";
 import { useGauges } from "../data/shop";
 import { Fault } from "../parts/Fault";
@@ -24,6 +24,8 @@ export function LooseBench() {
   const { name = "" } = useParams({ strict: false });
   const catalogue = useCatalogue();
   const known = catalogue.data?.calculators.find((c) => c.name === name);
+  const { ask = "" } = useSearch({ strict: false });
+  const asked = useAsked(name, ask);
   const title = begun(name.replaceAll("-", " "));
   useTitle(title);
   return (
@@ -34,8 +36,14 @@ export function LooseBench() {
       <main tabIndex={-1} className="max-w-[1280px] mx-auto p-5">
         <Fault error={catalogue.error} />
         {catalogue.data && !known && <p>There is no calculator of that name.</p>}
-        {known && (
-          <Stands key={name} name={name} title={title} purpose={known.purpose} example={known.example} />
+        {known && !asked.isLoading && (
+          <Stands
+            key={name}
+            name={name}
+            title={title}
+            purpose={known.purpose}
+            example={asked.data ?? known.example}
+          />
         )}
       </main>
     </div>

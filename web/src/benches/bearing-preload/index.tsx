@@ -65,7 +65,14 @@ function row(p: Props, list: "readings" | "sleeve", y: number): PlaceOver[] {
 }
 
 type Point = { deg: number; torque: number };
-type Curve = { points: Point[]; most: number; last: number; next: Point | undefined; unit: string };
+type Curve = {
+  sleeve: boolean;
+  points: Point[];
+  most: number;
+  last: number;
+  next: Point | undefined;
+  unit: string;
+};
 
 /** The points so far and the one expected next, on one scale; without a sleeve the readings stand side by side. */
 function curveOf(input: Input, out: Out | undefined, units: Units): Curve {
@@ -79,6 +86,7 @@ function curveOf(input: Input, out: Out | undefined, units: Units): Curve {
   const all = [...points, ...(next ? [next] : [])];
   const top = out ? inUnit(out.range.max, unit, units) : 1;
   return {
+    sleeve: sleeve.length > 0,
     points,
     most: 1.25 * Math.max(top, ...all.map((x) => x.torque)),
     last: Math.max(10, ...all.map((x) => x.deg)),
@@ -121,7 +129,9 @@ function Plot({ curve, out, units }: PlotProps) {
         {curve.unit}
       </text>
       <text x={plot.right} y={plot.bottom + 20} textAnchor="end" className="fill-quiet!">
-        the nut turns this way only: a crushed sleeve never comes back
+        {curve.sleeve
+          ? "the nut turns this way only: a crushed sleeve never comes back"
+          : "readings over a turn, in their order"}
       </text>
       <path d={path(curve.points)} className="stroke-ink fill-none" strokeWidth="2.4" />
       {curve.points.map((p, i) => (

@@ -1,15 +1,11 @@
 import { placed } from "../../model/number";
 import { useState } from "react";
-import { withUnit } from "../../model/quantity";
-import type { Draft } from "../../model/types";
-import type { InputOf } from "../../model/results";
-import type { AtStep } from "../bench";
-import { useKept } from "../../parts/kept";
-import { useUnitOf } from "../../parts/UnitShown";
+import type { AtStep, Face } from "../bench";
+import { TypedHere } from "../given";
 import { atClock } from "../../parts/drawn/clock";
 import { half, ring } from "./Housing";
 
-type Props = { input: Partial<InputOf<"bellhousing">>; step: AtStep };
+type Props = Pick<Face<"bellhousing">, "input" | "given"> & { step: AtStep };
 type Asked = AtStep["asked"][number];
 
 /** One place of the clock with what was read there, turn by turn. */
@@ -35,7 +31,14 @@ export function Places(p: Props) {
         <div className="flex justify-center">
           {place.asked.map((a) =>
             a.ask.id === (correcting || current) ? (
-              <Typing key={a.ask.id} {...p.step} {...a} onDone={() => setCorrecting("")} />
+              <TypedHere
+                key={a.ask.id}
+                step={p.step}
+                asked={a}
+                fault={p.given(a.ask.feeds ?? "").fault}
+                narrow
+                onDone={() => setCorrecting("")}
+              />
             ) : (
               a.entry && (
                 <button
@@ -74,57 +77,4 @@ function placesOf({ input, step }: Props): Place[] {
     else places.push({ clock, back, asked: [a] });
   }
   return places;
-}
-
-function Typing({ ask, entry, say, onTyping, onDone }: AtStep & Asked & { onDone: () => void }) {
-  const [typed, setTyped] = useKept(`place.${ask.id}`);
-  const [unit] = useUnitOf("bellhousing", ask.units, true);
-  const draftOf = (text: string): Draft | undefined =>
-    text.trim() === ""
-      ? undefined
-      : {
-          act: "reading",
-          item: entry?.item ?? ask.id,
-          value: withUnit(text, unit),
-          ...(entry && { supersedes: entry.id }),
-        };
-  const take = () => {
-    const d = draftOf(typed);
-    if (!d) return;
-    say(d, () => {
-      setTyped("");
-      onTyping(undefined);
-      onDone();
-    });
-  };
-  return (
-    <form
-      className="flex items-stretch bg-field outline-[3px] outline-blue"
-      onSubmit={(e) => {
-        e.preventDefault();
-        take();
-      }}
-    >
-      <input
-        aria-label={ask.text}
-        value={typed}
-        autoFocus
-        inputMode="decimal"
-        autoComplete="off"
-        onChange={(e) => {
-          setTyped(e.target.value);
-          onTyping(draftOf(e.target.value));
-        }}
-        onKeyDown={(e) => e.key === "Escape" && onDone()}
-        className="w-[58px] min-h-11 px-1.5 bg-transparent font-mono font-medium text-head text-center focus-visible:outline-none"
-      />
-      <button
-        type="submit"
-        className="px-1.5 min-h-11 border-l border-hair text-tiny text-quiet"
-        aria-label={`Take ${ask.text}`}
-      >
-        {unit}
-      </button>
-    </form>
-  );
 }

@@ -14,7 +14,7 @@ import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { GivenAt, Laid, type PlaceOver } from "../given";
-import { atClock } from "../../parts/drawn/clock";
+import { onClock } from "../../parts/drawn/clock";
 import { half, Housing, ring } from "./Housing";
 import { Places } from "./Places";
 import { pickedOf, plansOf, planWords } from "./plans";
@@ -53,7 +53,7 @@ function Drawing(p: Props) {
           <Typed {...p} />
         </div>
       </Frame>
-      {!step && p.rest(drawnReadings(p) ? ["readings"] : [])}
+      {p.rest(step || drawnReadings(p) ? ["readings"] : [])}
       {out && <Checks out={out} units={units} />}
       {turned && tried && <Tried dowels={turned} tried={tried} units={units} />}
     </>
@@ -66,7 +66,7 @@ const drawnReadings = ({ input }: Props) => (input.readings?.length ?? 0) <= 9;
 /** Where readings are typed: what a step asks, or those of a loose bench. */
 const Typed = (p: Props) =>
   p.step ? (
-    <Places input={p.input} step={p.step} />
+    <Places input={p.input} given={p.given} step={p.step} />
   ) : (
     drawnReadings(p) && <Laid {...square} places={typedAt(p)} />
   );
@@ -75,26 +75,12 @@ const square = { width: 2 * half, height: 2 * half };
 
 /** The readings of a loose bench, typed where the indicator stood; turn by turn outward. */
 function typedAt(p: Props): PlaceOver[] {
-  const readings = p.input.readings ?? [];
-  return readings.map(({ clock }, i) => {
-    const hour = drawn(clock) ?? 12;
-    const before = readings.slice(0, i).filter((r) => (drawn(r.clock) ?? 12) % 12 === hour % 12).length;
-    const at = atClock(hour, ring + 46);
-    const side = hour % 12 === 0 ? 92 * (before - 0.5) : 0;
-    const down = hour % 12 === 0 ? 0 : 50 * before;
-    return {
-      x: half + at.x + side,
-      y: half + at.y + down - 22,
-      shows: (
-        <GivenAt
-          face={p}
-          path={`readings[${i}].reading`}
-          label={`${hour} o'clock${before ? ", again" : ""}`}
-          bare
-        />
-      ),
-    };
-  });
+  const clocks = (p.input.readings ?? []).map((x) => drawn(x.clock) ?? 12);
+  return onClock(clocks, ring + 46, { beside: 92, below: 50 }).map(({ x, y, says }, i) => ({
+    x: half + x,
+    y: half + y - 22,
+    shows: <GivenAt face={p} path={`readings[${i}].reading`} label={says} bare />,
+  }));
 }
 
 const Trial = ({ trial }: Pick<Partial<AtStep>, "trial">) =>

@@ -54,25 +54,13 @@ function Drawing(p: Props) {
   );
 }
 
-/** Which way the adjuster turns, and by how many of its flats. */
+/** How far the adjuster turns, and toward what; which way the hand turns is its thread's. */
 function Turn({ out }: { out: Out | undefined }) {
   if (!out?.flats) return null;
-  const more = out.flats > 0;
   return (
-    <g>
-      <path
-        d={
-          more
-            ? "M424 86a28 20 0 0 1 50 0m0 0l2 -11m-2 11l-11 -3"
-            : "M474 86a28 20 0 0 0 -50 0m0 0l-2 -11m2 11l11 -3"
-        }
-        className="stroke-blue fill-none"
-        strokeWidth="2.4"
-      />
-      <text x="448" y="54" fontSize="16" textAnchor="middle" className="font-mono font-semibold fill-blue!">
-        {Math.abs(out.flats).toFixed(1)} flats
-      </text>
-    </g>
+    <text x="448" y="76" fontSize="16" textAnchor="middle" className="font-mono font-semibold fill-blue!">
+      {Math.abs(out.flats).toFixed(1)} flats toward {out.flats > 0 ? "more" : "less"} play
+    </text>
   );
 }
 

@@ -51,7 +51,7 @@ function Drawing(p: Props) {
         )}
         <p className="px-2 pb-1 text-quiet text-small">
           Touch where it bears, or go there with the arrow keys; plus and minus make it longer and shorter.
-          Toe is the narrow end, near the axle shaft's centre.
+          Toe is the end toward the middle of the ring.
         </p>
         {out && <p className="sr-only">{moveOf(out, p)}</p>}
       </Frame>

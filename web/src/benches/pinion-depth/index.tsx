@@ -23,7 +23,7 @@ const figures = [
 
 /** The carrier bore, the tool from its axis to the pinion's head, and the shim that decides how far that is. */
 function Drawing(p: Props) {
-  const { title, out, step, units, rest } = p;
+  const { title, out, input, step, units, rest } = p;
   const asks = (path: string) => p.step?.asked.some((a) => a.ask.feeds === path) === true;
   const places: PlaceOver[] = figures
     .filter(({ path }) => !step || asks(path) || asQuantity(p.given(path).says))
@@ -38,7 +38,7 @@ function Drawing(p: Props) {
           says={`Pinion depth. ${out?.says ?? "Not measured yet"}`}
           places={places}
         >
-          <Cut />
+          <Cut head={input.shim_side !== "flange"} />
           <Measured out={out} p={p} />
           {shim && (
             <text
@@ -59,7 +59,7 @@ function Drawing(p: Props) {
 }
 
 /** Bore, pinion, bearing and shim, in outline. */
-const Cut = () => (
+const Cut = ({ head }: { head: boolean }) => (
   <g className="stroke-ink fill-none" strokeWidth="2">
     <path d="M40 150A78 78 0 0 1 190 110M40 150A78 78 0 0 0 190 190" strokeWidth="2.4" />
     <path d="M20 150H230M115 55V245" strokeDasharray="14 4 3 4" className="stroke-quiet" strokeWidth="1.2" />
@@ -69,7 +69,11 @@ const Cut = () => (
     <rect x="300" y="168" width="30" height="40" className="fill-sheet" />
     <circle cx="315" cy="112" r="12" />
     <circle cx="315" cy="188" r="12" />
-    <path d="M334 92V132M334 168V208" className="stroke-blue" strokeWidth="5" />
+    <path
+      d={head ? "M296 92V132M296 168V208" : "M334 92V132M334 168V208"}
+      className="stroke-blue"
+      strokeWidth="5"
+    />
     <path d="M340 88H400V128M340 212H400V172" strokeDasharray="5 4" />
   </g>
 );

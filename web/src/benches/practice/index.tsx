@@ -3,6 +3,8 @@ import { believed } from "../../model/json";
 import type { InputOf, ResultOf } from "../../model/results";
 import { money } from "../../model/costs";
 import { several } from "../../model/several";
+import { ApiError } from "../../model/problem";
+import { Fault } from "../../parts/Fault";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
 import { anotherSeed } from "../../model/practice";
@@ -132,6 +134,8 @@ function Meaning({ out, input, onInput, units }: Props) {
           Tell me the truth
         </Button>
       )}
+      {/* Who only reads here keeps no runs, and need not be told. */}
+      <Fault error={keep.error instanceof ApiError && keep.error.status === 403 ? null : keep.error} />
       <p className="text-quiet text-small">
         Practice only: nothing of it is on any record. <a href="/practice">How it went so far</a>
       </p>

@@ -122,10 +122,9 @@ function Next({ out, units }: { out: Out; units: Units }) {
 }
 
 const help: HelpText = {
-  hold: "One pack of shims changed at a time, caps at torque, a few turns before reading. Type every assembly: pack, depth, backlash, what both flanks showed.",
-  wrong:
-    "Dirt under the ring or swapped caps move it all at once: then no shim helps, and the readings contradict each other.",
-  why: "Depth and ring both move both flanks. Each assembly teaches how this axle answers, so the next one comes closer.",
+  hold: "One pack changed at a time, caps at torque, a few turns before reading. Type every assembly.",
+  wrong: "Dirt under the ring or swapped caps move it all at once: then no shim helps.",
+  why: "Depth and ring both move both flanks. Each assembly teaches how this axle answers.",
 };
 
 export default bench<"ring-pinion">({ calc: "ring-pinion", Drawing, Meaning });

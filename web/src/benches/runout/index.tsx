@@ -2,7 +2,7 @@ import { drawn } from "../../model/number";
 import { asQuantity, inUnit, say as sayQ, sayClock } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import { BigFigure } from "../../parts/BigFigure";
-import { atClock } from "../../parts/drawn/clock";
+import { atClock, onClock } from "../../parts/drawn/clock";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
@@ -54,24 +54,12 @@ const sentence = (out: Out, { units }: Props) =>
 
 /** Every reading at its place of the clock; a second turn outward. */
 function typedAt(p: Props): PlaceOver[] {
-  const readings = p.input.readings ?? [];
-  return readings.map(({ clock }, i) => {
-    const hour = drawn(clock) ?? 12;
-    const before = readings.slice(0, i).filter((x) => (drawn(x.clock) ?? 12) % 12 === hour % 12).length;
-    const at = atClock(hour, r + 44);
-    return {
-      x: cx + at.x + (hour % 12 === 0 ? 76 * (before - 0.5) : 0),
-      y: cy + at.y - 16 + (hour % 12 === 0 ? 0 : 40 * before),
-      shows: (
-        <GivenAt
-          face={p}
-          path={`readings[${i}].reading`}
-          label={`${hour} o'clock${before ? ", again" : ""}`}
-          bare
-        />
-      ),
-    };
-  });
+  const clocks = (p.input.readings ?? []).map((x) => drawn(x.clock) ?? 12);
+  return onClock(clocks, r + 44, { beside: 76, below: 40 }).map(({ x, y, says }, i) => ({
+    x: cx + x,
+    y: cy + y - 16,
+    shows: <GivenAt face={p} path={`readings[${i}].reading`} label={says} bare />,
+  }));
 }
 
 /** A whole turn: what was read as a line round the circle. */

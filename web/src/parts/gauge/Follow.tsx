@@ -39,10 +39,11 @@ export default function Follow({ gauges, onCircle }: FollowProps) {
     onCircle: (c) => onCircle && setCircle(c),
     onSettled: (text) => {
       rest(text);
-      if (settles) typeReading(text);
+      if (settles) typeReading(text, true);
     },
   });
-  const take = () => following.now && typeReading(following.now);
+  const [nowhere, setNowhere] = useState(false);
+  const take = () => following.now && setNowhere(!typeReading(following.now));
   useKey("take", "take the reading of the gauge", take, following.now !== "");
   return (
     <section aria-label="Gauge" className="border border-ink mt-3.5">
@@ -60,18 +61,17 @@ export default function Follow({ gauges, onCircle }: FollowProps) {
         </Button>
       </div>
       <div className="flex flex-wrap gap-x-5 items-center px-3.5 border-t border-hair text-note">
-        <label className="min-h-11 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5"
-            checked={settles}
-            onChange={(e) => takeSettled(e.target.checked)}
-          />
-          Take once it is at rest
-        </label>
+        <AtRest on={settles} onTurn={takeSettled} />
         <Pedal onPress={take} />
+        {nowhere && <span role="status">Nothing here asks for a reading.</span>}
         {circle && onCircle && (
-          <Button name="circle" onClick={() => onCircle(circle)}>
+          <Button
+            name="circle"
+            onClick={() => {
+              setCircle(undefined); // once: the next turn is another
+              onCircle(circle);
+            }}
+          >
             Use this turn
           </Button>
         )}
@@ -79,6 +79,13 @@ export default function Follow({ gauges, onCircle }: FollowProps) {
     </section>
   );
 }
+
+const AtRest = ({ on, onTurn }: { on: boolean; onTurn: (on: boolean) => void }) => (
+  <label className="min-h-11 flex items-center gap-2">
+    <input type="checkbox" className="size-5" checked={on} onChange={(e) => onTurn(e.target.checked)} />
+    Take once it is at rest
+  </label>
+);
 
 type LiveProps = {
   following: Following;

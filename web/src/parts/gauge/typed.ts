@@ -1,17 +1,21 @@
-/** What takes a quantity, of all that is on the screen; a bare number is none. */
-const fields = "main input[data-quantity], main input[inputmode=decimal]:not([data-bare])";
+/** What a reading may be typed into; a bare number, minutes and money are none. */
+const fields = "main input[data-takes]";
 
 const isOpen = (e: Element | null): e is HTMLInputElement =>
   e instanceof HTMLInputElement && !e.disabled && !e.readOnly && e.matches(fields);
 
 /** The field that a reading goes into: where the hand is, else where it begins, else the first that is empty. */
 export function fieldAtHand(): HTMLInputElement | undefined {
-  if (isOpen(document.activeElement)) return document.activeElement;
-  const hand = document.querySelector("[data-hand]");
-  if (isOpen(hand)) return hand;
+  const places = [document.activeElement, ...["[data-hand]", "[data-current] input[data-takes]"].map(first)];
   const all = [...document.querySelectorAll(fields)].filter(isOpen);
-  return all.find((i) => i.value === "") ?? all.at(-1);
+  return places.find(isOpen) ?? all.find((i) => i.value === "");
 }
+
+const first = (what: string) => document.querySelector(what);
+
+/** Nothing stands there that somebody typed, or it is marked to be replaced. */
+const isFree = (i: HTMLInputElement) =>
+  i.value === "" || (i.selectionStart === 0 && i.selectionEnd === i.value.length);
 
 /** From the field at hand to the next, as a gauge that acts as a keyboard wants it. */
 export function toNextField(): void {
@@ -26,10 +30,13 @@ export function toNextField(): void {
 
 const write = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set;
 
-/** Types a reading and presses Enter, as a gauge that acts as a keyboard does; false where nothing asks for one. */
-export function typeReading(text: string): boolean {
+/**
+ * Types a reading and presses Enter, as a gauge that acts as a keyboard does; false where nothing
+ * asks for one. What takes by itself never writes over what a hand has typed.
+ */
+export function typeReading(text: string, byItself = false): boolean {
   const field = fieldAtHand();
-  if (!field) return false;
+  if (!field || (byItself && !isFree(field))) return false;
   field.focus();
   write?.call(field, text);
   field.dispatchEvent(new Event("input", { bubbles: true }));

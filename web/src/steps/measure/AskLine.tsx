@@ -112,6 +112,7 @@ function Typing({ ask, step, entry, isCurrent, onTyping, onTake, error, again, o
       <span className="flex items-center border border-ink bg-field focus-within:outline-[3px] outline-blue -outline-offset-[1px]">
         <input
           aria-label={ask.text}
+          data-takes
           value={typed}
           autoFocus={isCurrent || again}
           inputMode="decimal"

@@ -86,6 +86,7 @@ const NextReading = ({ typed, onTyped, unit, onTake, correcting, onCorrect, erro
     >
       <input
         data-hand
+        data-takes
         aria-label={correcting ? "Corrected reading" : "Next reading"}
         {...faulty(error, "reading-fault")}
         value={typed}

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { type AtStep, benches, type Face } from "../../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
+import { faultOf } from "../../benches/given";
 import { partsOf, valueAt } from "../../model/at";
 import { circleDrafts } from "../../model/circle";
 import { anyResult, inputOf, resultOf } from "../../model/results";
-import { type Draft, may, type StepOf, type Trial } from "../../model/types";
+import { type AskView, type Draft, may, type StepOf, type Trial } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { useUnits } from "../../data/calc";
 import type { Circle } from "../../data/gauge";
@@ -132,11 +133,15 @@ function Parts(p: PartsProps) {
     input: inputOf(view.calc, view.input),
     questions: <Questions {...p} taken={[]} />,
     rest: (taken) => <Questions {...p} taken={taken} />,
-    given: (path) => ({ says: valueAt(view.input, path), error: faultAt(p, path) }),
+    given(path) {
+      const fault = faultAt(p, path);
+      return { says: valueAt(view.input, path), error: fault?.message, fault };
+    },
     units,
     touched,
     onTouch: setTouched,
     step: {
+      id: view.step.id,
       preview,
       ...readAt(view, trial),
       camera: (
@@ -164,12 +169,12 @@ function Parts(p: PartsProps) {
 }
 
 /** What is wrong with what is typed in the drawing. */
-function faultAt({ view, trial, errorAt }: PartsProps, path: string): string | undefined {
+function faultAt({ view, trial, errorAt }: PartsProps, path: string): Error | null {
   const ask = view.asks.find((a) => a.feeds === path);
-  return ask && errorAt(answered(trial, ask)?.item ?? ask.id)?.message;
+  return ask ? errorAt(answered(trial, ask)?.item ?? ask.id) : null;
 }
 
-/** What is asked and not taken by the drawing, a line each. */
+/** What is asked and not taken by the drawing, a line each; and what is wrong with what is typed in it. */
 function Questions({
   view,
   trial,
@@ -178,36 +183,44 @@ function Questions({
   errorAt,
   taken,
 }: PartsProps & { taken: readonly string[] }) {
-  const asks = view.asks.filter((a) => a.choices?.length || !taken.includes(partsOf(a.feeds ?? "")[0] ?? ""));
-  if (asks.length === 0) return null;
+  const isDrawn = (a: AskView) => !a.choices?.length && taken.includes(partsOf(a.feeds ?? "")[0] ?? "");
+  const asks = view.asks.filter((a) => !isDrawn(a));
+  const faults = view.asks.filter(isDrawn).map((a) => {
+    const error = errorAt(answered(trial, a)?.item ?? a.id);
+    return <Fault key={a.id} id={faultOf(a.id)} error={error} typing />;
+  });
+  if (asks.length === 0) return faults;
   const current = openAsk(view, trial);
   return (
-    <div className="border border-ink mt-3.5">
-      {trial?.changed && (
-        <p className="px-4 py-2 border-b border-ink text-quiet text-note">
-          Trial {trial.number}. Changed: {trial.changed}
-        </p>
-      )}
-      <ul>
-        {asks.map((a) => (
-          <AskLine
-            key={`${trial?.number}.${a.id}`}
-            ask={a}
-            step={view.step.id}
-            entry={answered(trial, a)}
-            isCurrent={a.id === current?.id && !trial?.accepted}
-            error={errorAt(answered(trial, a)?.item ?? a.id)}
-            onTyping={onTyping}
-            onTake={(d, then) =>
-              say(d, () => {
-                onTyping(undefined);
-                then?.();
-              })
-            }
-          />
-        ))}
-      </ul>
-    </div>
+    <>
+      {faults}
+      <div className="border border-ink mt-3.5">
+        {trial?.changed && (
+          <p className="px-4 py-2 border-b border-ink text-quiet text-note">
+            Trial {trial.number}. Changed: {trial.changed}
+          </p>
+        )}
+        <ul>
+          {asks.map((a) => (
+            <AskLine
+              key={`${trial?.number}.${a.id}`}
+              ask={a}
+              step={view.step.id}
+              entry={answered(trial, a)}
+              isCurrent={a.id === current?.id && !trial?.accepted}
+              error={errorAt(answered(trial, a)?.item ?? a.id)}
+              onTyping={onTyping}
+              onTake={(d, then) =>
+                say(d, () => {
+                  onTyping(undefined);
+                  then?.();
+                })
+              }
+            />
+          ))}
+        </ul>
+      </div>
+    </>
   );
 }
 

@@ -8,6 +8,8 @@ import { Line } from "./Line";
 
 type Props = LinesProps;
 
+const beforeAndNow = "grid grid-cols-[minmax(0,1fr)_minmax(0,150px)]";
+
 /** Lines to look at, each with its outcomes; for a drive card the card before stands beside. */
 export function Lines(p: Props) {
   const { view } = p;
@@ -43,7 +45,7 @@ export function Lines(p: Props) {
       {diagnosis && <InShort out={diagnosis} />}
       <div className="border border-ink mt-3.5">
         {beside && (
-          <p className="grid grid-cols-[minmax(0,1fr)_minmax(0,150px)] px-4 py-1.5 border-b border-ink text-quiet text-small">
+          <p className={`${beforeAndNow} px-4 py-1.5 border-b border-ink text-quiet text-small`}>
             <span>now</span>
             <span>before the work</span>
           </p>
@@ -103,7 +105,10 @@ function InShort({ out }: { out: DiagnosisOut }) {
   );
 }
 
-/** Lines as the plan has them; of the book's tests those that tell most first, then what was done, and the rest folded away. */
+/**
+ * Lines as the plan has them; of the book's tests those that tell most first, then what was
+ * done, and the rest folded away.
+ */
 function inOrder(view: Props["view"]): { shown: ItemView[]; more: ItemView[] } {
   const { items } = view;
   if (view.kind !== "test" || !view.diagnosis || view.from_book !== "tests")

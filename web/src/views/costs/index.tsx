@@ -10,6 +10,9 @@ import { useTitle } from "../../parts/focus";
 import { Verdict } from "../../parts/Verdict";
 import { several } from "../../model/several";
 
+const columns = "grid grid-cols-[minmax(0,1fr)_320px] max-[1000px]:grid-cols-1";
+const bar = "grid grid-cols-[minmax(0,200px)_minmax(80px,1fr)_auto]";
+
 /** What a rebuild has cost so far, against its estimate and what the customer agreed to; for leads. */
 export function CostsView() {
   const { id = "" } = useParams({ strict: false });
@@ -28,10 +31,7 @@ export function CostsView() {
           </Link>
         )}
       </Bar>
-      <main
-        tabIndex={-1}
-        className="max-w-[1280px] mx-auto p-5 grid grid-cols-[minmax(0,1fr)_320px] max-[1000px]:grid-cols-1 gap-6 items-start"
-      >
+      <main tabIndex={-1} className={`max-w-[1280px] mx-auto p-5 gap-6 items-start ${columns}`}>
         <Fault error={page.error} />
         {c && (
           <div className="flex flex-col gap-5 min-w-0">
@@ -169,7 +169,7 @@ function Times({ cost: c }: { cost: Cost }) {
         {steps.map((s) => (
           <li
             key={s.step}
-            className="grid grid-cols-[minmax(0,200px)_minmax(80px,1fr)_auto] gap-4 items-center px-4 min-h-11 border-b border-hair last:border-b-0"
+            className={`${bar} gap-4 items-center px-4 min-h-11 border-b border-hair last:border-b-0`}
           >
             <Link
               to="/rebuilds/$id/$step"
