@@ -352,6 +352,8 @@ type Copy struct {
 	Tests       []BookTest   `json:"tests,omitempty"`
 	Glossary    []Figure     `json:"glossary,omitempty"`   // of the figures that the steps want
 	Conditions  []Condition  `json:"conditions,omitempty"` // of the book that the route touches
+	// Learned is what earlier units of the family taught the shop, by its name.
+	Learned map[string]json.RawMessage `json:"learned,omitempty"`
 }
 
 // StationNames lists the stations in the order of the work.

@@ -35,7 +35,7 @@ func (t Template) MarshalJSON() ([]byte, error) {
 // JSONSchemaBytes says to schema writers that anything may stand here.
 func (Template) JSONSchemaBytes() ([]byte, error) {
 	return []byte(`{"description":"a source such as entries.readings, entries.ASK, steps.STEP.WHAT, ` +
-		`sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or \"= a text\"; ` +
+		`sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, learned.WHAT, book.causes, or \"= a text\"; ` +
 		`a number, true or false; a list or an object of these"}`), nil
 }
 
@@ -53,8 +53,12 @@ const (
 	FromInstrument = "instrument" // the instrument read with
 	FromDrawer     = "drawer"     // what is in stock
 	FromBook       = "book"       // causes, tests, seen
+	FromLearned    = "learned"    // what earlier units of the family taught
 	FromRefit      = "refit"      // of a trial that fitted what was offered: before.<path>, plan.<path>
 )
+
+// LearnedLash is how backlash answered a shift of the ring on earlier axles of the family.
+const LearnedLash = "lash"
 
 // Source is one place a value comes from: "steps.pedal.free-play" has the
 // room steps and the path pedal, free-play.
@@ -79,7 +83,7 @@ func readSource(text string) (Source, bool) {
 	parts := strings.Split(said, ".")
 	s := Source{Room: parts[0], Path: parts[1:], Optional: optional}
 	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1,
-		FromRefit: 2}
+		FromLearned: 1, FromRefit: 2}
 	n, known := least[s.Room]
 	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "") &&
 		(!optional || s.Room == FromSheet)

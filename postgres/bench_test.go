@@ -74,6 +74,14 @@ func openShop(t testing.TB, url string) *bench {
 	fleet := []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2",
 			Route: "transfer-case-dog"},
+		{
+			ID:     "axle",
+			Kind:   "differential",
+			Name:   "Brakka A9",
+			Serial: "2",
+			Sheet:  "brakka-a9",
+			Route:  "axle-ring-pinion",
+		},
 	}}}
 	require.NoError(t, store.KeepFleet(ctx, fleet, []postgres.StockLine{
 		{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "thrust washer", Count: 1},
@@ -81,9 +89,11 @@ func openShop(t testing.TB, url string) *bench {
 	return s
 }
 
-func (s *bench) open(t testing.TB) record.Rebuild {
+func (s *bench) open(t testing.TB) record.Rebuild { return s.openUnit(t, "tc") }
+
+func (s *bench) openUnit(t testing.TB, unit string) record.Rebuild {
 	t.Helper()
-	order := workshop.Order{Vehicle: "v", Unit: "tc", Complaint: "bangs under load", Promised: "2026-12-01"}
+	order := workshop.Order{Vehicle: "v", Unit: unit, Complaint: "bangs under load", Promised: "2026-12-01"}
 	r, _, err := s.Open(context.Background(), order, lead, "open "+t.Name()+s.now().String())
 	require.NoError(t, err)
 	return r

@@ -32,6 +32,7 @@ type Store struct {
 	staff.Benches
 	learning.Repeats
 	learning.Practice
+	learning.Axles
 	translog.Log
 	Settings
 	Garage
@@ -130,7 +131,7 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 	c := &conn.Link{DB: db, Config: own}
 	l := &link{Link: c, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased, stuck: o.Stuck}
 	s := &Store{l, staff.Accounts{Link: c}, staff.Tokens{Link: c}, staff.Benches{Link: c}, learning.NewRepeats(c),
-		learning.Practice{Link: c}, translog.New(c), Settings{l},
+		learning.Practice{Link: c}, learning.Axles{Link: c}, translog.New(c), Settings{l},
 		Garage{l}, Versions{l}, Stock{l}, Records{l}, Finder{l}, Pictures{l}, Checks{l}, Backups{l}}
 	l.rooms = s
 	s.zone.Store(o.Zone)

@@ -7,7 +7,6 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
-	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -18,9 +17,9 @@ import (
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
+	"handwerk/core/ringpinion"
 	"handwerk/core/text"
 	"handwerk/picture"
-	"handwerk/workshop/kinds"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -48,6 +47,9 @@ type Store interface {
 	Plan(ctx context.Context, hash string) (*record.Plan, error)
 	shop.Store
 	PageStore
+	// LastAxle is how backlash answered a shift of the ring on the last axle of a
+	// family that was set up right; nil where there is none.
+	LastAxle(ctx context.Context, sheet string) (*ringpinion.Factor, error)
 	// Exists tells whether there is such a rebuild; the error says no.
 	Exists(ctx context.Context, id string) error
 	// KeepPhoto keeps a picture of a rebuild.
@@ -96,6 +98,7 @@ type planKey struct {
 	routeVersion, sheetVersion, vehicleVersion int
 	gears                                      int
 	rate                                       quantity.Money
+	lash                                       string
 }
 
 // New joins store, book and clock.
@@ -154,67 +157,6 @@ func (w *Workshop) Open(ctx context.Context, o Order, by people.Person, key stri
 		return record.Rebuild{}, false, err
 	}
 	return w.store.Open(ctx, r, link, p, Write{Key: key, Digest: seal.Digest("order", string(asked), by.Login)})
-}
-
-// sheetFor is the sheet of a rebuild as it would be copied now.
-func (w *Workshop) sheetFor(ctx context.Context, l record.Ledger) (book.SpecSheet, error) {
-	spec, _, err := w.Sheets.For(ctx, l.Plan.Sheet.ID, l.Rebuild.Vehicle.ID)
-	if err != nil {
-		return spec, err
-	}
-	b, _, err := w.bookHere(ctx)
-	if err != nil {
-		return spec, err
-	}
-	return b.Filled(spec), nil
-}
-
-// bookHere is the book with what the shop says of itself where a spec sheet
-// does not say: what an hour costs.
-func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate quantity.Money, err error) {
-	b = w.book
-	shop, _, err := w.store.Shop(ctx)
-	if err != nil || shop.HourlyRate == 0 {
-		return b, 0, err
-	}
-	raw, err := json.Marshal(shop.HourlyRate)
-	b.Figures = maps.Clone(b.Figures)
-	if b.Figures == nil {
-		b.Figures = map[string]json.RawMessage{}
-	}
-	b.Figures["hourly-rate"] = raw
-	return b, shop.HourlyRate, err
-}
-
-// copy takes the route of a unit, as the shop goes it, and its sheet, as it holds
-// for the vehicle.
-func (w *Workshop) copy(ctx context.Context, u shop.Unit, vehicle string) (*record.Plan, error) {
-	spec, ofVehicle, err := w.Sheets.For(ctx, u.Sheet, vehicle)
-	if err != nil {
-		return nil, input.Below("unit", err)
-	}
-	going, version, err := w.Routes.Going(ctx, u.Route)
-	if err != nil {
-		return nil, err
-	}
-	b, rate, err := w.bookHere(ctx)
-	if err != nil {
-		return nil, err
-	}
-	w.mu.Lock()
-	defer w.mu.Unlock()
-	known := planKey{u.Route, u.Sheet, "", version, spec.Version, ofVehicle, u.Gears, rate}
-	if ofVehicle > 0 { // else all vehicles share one copy
-		known.vehicle = vehicle
-	}
-	if p, ok := w.plans[known]; ok {
-		return p, nil
-	}
-	p, err := kinds.NewPlan(b.CopyAlong(going, spec, u.Gears))
-	if err == nil {
-		w.plans[known] = p
-	}
-	return p, err
 }
 
 func (o Order) check(vehicle shop.Vehicle, now time.Time) (shop.Vehicle, shop.Unit, error) {

@@ -44,6 +44,7 @@ type BacklashIn struct {
 	Ratio     *float64  `json:"flange_ratio,omitempty"`
 	Direction Direction `json:"direction" enum:"tangential,square"`
 	Geometry  *Geometry `json:"geometry,omitempty"`
+	Learned   *Learned  `json:"learned,omitempty"` // by earlier axles of the family
 	TargetMin Length    `json:"target_min"`
 	TargetMax Length    `json:"target_max"`
 	Variation Length    `json:"variation_limit,omitzero"`
@@ -119,10 +120,10 @@ func learn(guess Factor, trials []Shift) Factor {
 
 func (in BacklashIn) guess() Factor {
 	if in.Geometry == nil {
-		return Factor{usualFactor, usualFactor * thumbShare, "0.7, common practice"}
+		return in.Learned.over(Factor{usualFactor, usualFactor * thumbShare, "0.7, common practice"})
 	}
 	k := in.Geometry.factor(in.Direction)
-	return Factor{k, k * geometryShare, "geometry of the pair"}
+	return in.Learned.over(Factor{k, k * geometryShare, "geometry of the pair"})
 }
 
 // Backlash gives mean and variation, corrected to the ring's outer radius, and

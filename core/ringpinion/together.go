@@ -31,7 +31,11 @@ type Trial struct {
 
 // TogetherIn asks for the single next assembly.
 type TogetherIn struct {
-	Trials      []Trial   `json:"trials"`
+	Trials []Trial `json:"trials"`
+	// AsFound is what was in it when it came apart: with it the first assembly may be
+	// asked for, before there is any trial.
+	AsFound     *Packs    `json:"as_found,omitempty"`
+	Learned     *Learned  `json:"learned,omitempty"` // by earlier axles of the family
 	Required    Length    `json:"required_depth"`
 	Constant    Length    `json:"depth_constant,omitzero"` // disc and arbor of the tool, as pinion-depth has it
 	DepthTol    Length    `json:"depth_tolerance"`
@@ -55,10 +59,10 @@ type TogetherOut struct {
 	PinionShim Length            `json:"pinion_shim"`
 	Left       Length            `json:"left"`
 	Right      Length            `json:"right"`
-	Depth      Length            `json:"expected_depth"`
-	Backlash   Length            `json:"expected_backlash"`
-	BacklashU  Length            `json:"expected_backlash_spread"`
-	SidePlay   Length            `json:"expected_side_play"`
+	Depth      Length            `json:"expected_depth,omitzero"` // what is expected stays away before any trial
+	Backlash   Length            `json:"expected_backlash,omitzero"`
+	BacklashU  Length            `json:"expected_backlash_spread,omitzero"`
+	SidePlay   Length            `json:"expected_side_play,omitzero"`
 	Chance     float64           `json:"chance"` // of depth, backlash and play all within limits
 	K          Factor            `json:"k"`
 	Findings   []string          `json:"findings"`
@@ -103,6 +107,11 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	if err := c.Err(); err != nil {
 		return TogetherOut{}, err
 	}
+	step := float64(input.Or(in.ShimStep, 10*quantity.Micrometre))
+	grid := func(v float64) float64 { return math.Round(v/step) * step }
+	if len(trials) == 0 {
+		return in.first(sides, grid)
+	}
 	unit := in.Trials[0].PinionShim.Unit
 	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
 	last := trials[len(trials)-1]
@@ -126,8 +135,6 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 		}
 		return out, nil
 	}
-	step := float64(input.Or(in.ShimStep, 10*quantity.Micrometre))
-	grid := func(v float64) float64 { return math.Round(v/step) * step }
 	best, depthSpread := bestShim(trials, in, sides.shim)
 	shim := grid(best)
 	sum := bestSum(trials, (float64(in.PlayMin.SI())+float64(in.PlayMax.SI()))/2)
@@ -155,7 +162,7 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 
 // RingPinionMethod is RingPinion as the catalogue lists it.
 var RingPinionMethod = calculator.Define(examples, calculator.About{
-	Name: "ring-pinion", Version: 4,
+	Name: "ring-pinion", Version: 5,
 	Purpose: "from all trials so far, the single next assembly of a ring and pinion and what it should read",
 	Formula: "depth and sum of packs averaged over the trials; backlash = b0 + k·place + m·shim by least " +
 		"squares with the geometry as a first guess",
@@ -164,7 +171,7 @@ var RingPinionMethod = calculator.Define(examples, calculator.About{
 }, RingPinion)
 
 func (in TogetherIn) guess() Factor {
-	return BacklashIn{Direction: in.Direction, Geometry: in.Geometry}.guess()
+	return BacklashIn{Direction: in.Direction, Geometry: in.Geometry, Learned: in.Learned}.guess()
 }
 
 // depthAt is the depth to expect with a pinion shim: moved on from the last
@@ -202,8 +209,12 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 		c.Add("ring_side", "left, right", "%q does not say at which pack the ring sits", in.RingSide)
 	}
 	s.shim = DepthIn{ShimSide: in.ShimSide}.side(c)
-	if len(in.Trials) < 1 || len(in.Trials) > 30 {
-		c.Add("trials", "1 to 30 assemblies", "%d trials", len(in.Trials))
+	in.Learned.check(c)
+	if in.AsFound != nil {
+		in.AsFound.check(c)
+	}
+	if n := len(in.Trials); n > 30 || (n < 1 && in.AsFound == nil) {
+		c.Add("trials", "1 to 30 assemblies, or as_found for the first", "%d trials", n)
 	}
 	if in.Direction != Tangential && in.Direction != Square {
 		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)

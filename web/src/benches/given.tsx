@@ -147,7 +147,7 @@ export function TypedHere({ step, asked, fault, narrow, onDone }: AskedProps & {
         />
         <button
           type="submit"
-          aria-label={`Record ${ask.text}`}
+          aria-label={`${unit}: record ${ask.text}`}
           className="min-h-11 min-w-8 px-1 border-l border-hair text-tiny text-quiet"
         >
           {unit}

@@ -2523,6 +2523,8 @@ export interface components {
             geometry?: components["schemas"]["RingpinionGeometry"];
             /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
+            /** @description by earlier axles of the family */
+            learned?: components["schemas"]["RingpinionLearned"];
             /** @description on the left */
             left?: components["schemas"]["Length"] | string;
             /** @description of the ring's teeth */
@@ -3438,6 +3440,10 @@ export interface components {
             glossary?: components["schemas"]["Figure"][];
             /** @description gauges of the kind the step is measured with */
             instruments: components["schemas"]["Instrument"][];
+            /** @description Learned is what earlier units of the family taught the shop, by its name. */
+            learned?: {
+                [key: string]: unknown;
+            };
             /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
             /** @description id of the route */
@@ -8088,6 +8094,8 @@ export interface components {
         Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["DecideOut"] | components["schemas"]["GearingOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["PracticeOut"] | components["schemas"]["WeighedResult"];
         /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
+            /** @description AsFound is what was in it when it came apart: with it the first assembly may be asked for, before there is any trial. */
+            as_found?: components["schemas"]["RingpinionPacks"];
             /** @description the most backlash allowed */
             backlash_max: components["schemas"]["Length"] | string;
             /** @description the least backlash allowed */
@@ -8103,6 +8111,8 @@ export interface components {
             direction: "tangential" | "square";
             /** @description angles of the teeth */
             geometry?: components["schemas"]["RingpinionGeometry"];
+            /** @description by earlier axles of the family */
+            learned?: components["schemas"]["RingpinionLearned"];
             /** @description depth that is required */
             required_depth: components["schemas"]["Length"] | string;
             /**
@@ -8134,13 +8144,13 @@ export interface components {
             /** @description whether it is done, or how many are */
             done: boolean;
             /** @description backlash expected after the move */
-            expected_backlash: components["schemas"]["Length"];
+            expected_backlash?: components["schemas"]["Length"];
             /** @description how far that may be off */
-            expected_backlash_spread: components["schemas"]["Length"];
-            /** @description pinion depth expected after the move */
-            expected_depth: components["schemas"]["Length"];
+            expected_backlash_spread?: components["schemas"]["Length"];
+            /** @description what is expected stays away before any trial */
+            expected_depth?: components["schemas"]["Length"];
             /** @description side play expected after the move */
-            expected_side_play: components["schemas"]["Length"];
+            expected_side_play?: components["schemas"]["Length"];
             /** @description what else was noticed, in sentences */
             findings: string[];
             /** @description factor: nut factor of the bolt, or backlash per millimetre of move */
@@ -8215,6 +8225,28 @@ export interface components {
              * @description spiral angle, degrees
              */
             spiral_deg: number;
+        };
+        /** @description Learned is how the earlier axles of a family answered a shift of the ring. */
+        RingpinionLearned: {
+            /**
+             * Format: double
+             * @description standard, of the next axle
+             */
+            spread: number;
+            /**
+             * Format: double
+             * @description the value
+             */
+            value: number;
+        };
+        /** @description Packs are the three packs of an assembly. */
+        RingpinionPacks: {
+            /** @description on the left */
+            left: components["schemas"]["Length"] | string;
+            /** @description the shim under the pinion */
+            pinion_shim: components["schemas"]["Length"] | string;
+            /** @description to the right, or on the right */
+            right: components["schemas"]["Length"] | string;
         };
         /** @description Range of a torque on the sheet. */
         RingpinionRange: {
@@ -9722,7 +9754,7 @@ export interface components {
             /** @description the number */
             value: number;
         };
-        /** @description a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or "= a text"; a number, true or false; a list or an object of these */
+        /** @description a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, learned.WHAT, book.causes, or "= a text"; a number, true or false; a list or an object of these */
         Template: unknown;
         /** @description TestStep is a test as the bench shows it. */
         TestStep: {

@@ -109,6 +109,9 @@ func (b binder) Value(s book.Source, trial int) (any, bool, error) {
 		return stock, true, err
 	case book.FromBook:
 		return b.book(s.Path[0])
+	case book.FromLearned:
+		raw, ok := b.State.Plan.Learned[s.Path[0]]
+		return raw, ok, nil
 	case book.FromRefit:
 		return along(t.refit, s.Path)
 	}

@@ -91,7 +91,7 @@ func (x sample) Value(s book.Source, _ int) (any, bool, error) {
 		return map[string]any{}, true, nil
 	case book.FromDrawer:
 		return []any{}, true, nil
-	case book.FromRefit:
+	case book.FromLearned, book.FromRefit:
 		return nil, false, nil
 	case book.FromSheet:
 		if x.figures == nil {

@@ -68,7 +68,8 @@ func checkAsks(c *book.Checker, at string, asks []book.Ask) {
 
 // checkSources checks that every source of a template can give something.
 func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book.Source, bad []string) {
-	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, drawer, book.causes, refit.before.<path>, refit.plan.<path>, "= literal"`
+	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, ` +
+		`drawer, learned.lash, book.causes, refit.before.<path>, refit.plan.<path>, "= literal"`
 	for _, text := range bad {
 		c.Add(at, accepted, "%q comes from nowhere", text)
 	}
@@ -81,6 +82,9 @@ func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book
 				m.Asks, func(a book.Ask) bool { return a.ID == s.Path[0] },
 			) {
 			c.Add(at, accepted, "the step asks for no %q", s.Path[0])
+		}
+		if s.Room == book.FromLearned && s.Path[0] != book.LearnedLash {
+			c.Add(at, accepted, "nobody learns %q", s)
 		}
 		if s.Room == book.FromSteps && !c.Gives(s) {
 			c.Add(at, "an earlier step and what it gives: an item, an answer, or result.<path> of a measurement",

@@ -54,17 +54,19 @@ const stays = (out: Out) => out.stands === "in" || out.stands === "undecided";
 /** What every reading should be after the next assembly, in the drawing's corner. */
 const Expected = ({ out, units }: { out: Out; units: Units }) => (
   <g>
-    {[
-      ["depth", sayQ(out.expected_depth, units)],
-      ["backlash", sayQ(out.expected_backlash, units)],
-      ["side play", sayQ(out.expected_side_play, units)],
-    ].map(([name, says], i) => (
+    {(
+      [
+        ["depth", out.expected_depth],
+        ["backlash", out.expected_backlash],
+        ["side play", out.expected_side_play],
+      ] as const
+    ).map(([name, q], i) => (
       <g key={name} transform={`translate(500 ${110 + 40 * i})`}>
         <text fontSize="12" className="fill-quiet!">
           {stays(out) ? name : `${name}, expected`}
         </text>
         <text y="18" fontSize="15" className={`font-mono ${stays(out) ? "" : "fill-blue! font-semibold"}`}>
-          {says}
+          {q ? sayQ(q, units) : "read it"}
         </text>
       </g>
     ))}
@@ -74,14 +76,17 @@ const Expected = ({ out, units }: { out: Out; units: Units }) => (
 /** Where it stands and the next assembly in full. */
 function Meaning({ out, input, units }: Props) {
   if (!out) return null;
+  const backlash = asQuantity(input.trials?.at(-1)?.backlash) ?? out.expected_backlash;
   return (
     <>
-      <BigFigure
-        label="Backlash now; depth and side play count too"
-        value={asQuantity(input.trials?.at(-1)?.backlash) ?? out.expected_backlash}
-        verdict={out.stands}
-        units={units}
-      />
+      {backlash && (
+        <BigFigure
+          label="Backlash now; depth and side play count too"
+          value={backlash}
+          verdict={out.stands}
+          units={units}
+        />
+      )}
       {out.findings.map((f) => (
         <Finding key={f} says={f} />
       ))}
@@ -112,11 +117,17 @@ function Next({ out, units }: { out: Out; units: Units }) {
           </div>
         ))}
       </dl>
-      <p className="mt-2 text-note">
-        Expect a backlash of {sayQ(out.expected_backlash, units)}, give or take{" "}
-        {sayQ(out.expected_backlash_spread, units)}. Right in {Math.min(99, Math.round(100 * out.chance))} of
-        100 cases; if not, one more.
-      </p>
+      {out.expected_backlash && out.expected_backlash_spread ? (
+        <p className="mt-2 text-note">
+          Expect a backlash of {sayQ(out.expected_backlash, units)}, give or take{" "}
+          {sayQ(out.expected_backlash_spread, units)}. Right in {Math.min(99, Math.round(100 * out.chance))}{" "}
+          of 100 cases; if not, one more.
+        </p>
+      ) : (
+        <p className="mt-2 text-note">
+          The ring a little away: flanks that touch read no backlash, and then nobody knows how far to go.
+        </p>
+      )}
     </div>
   );
 }

@@ -13,9 +13,12 @@ export function fieldAtHand(): HTMLInputElement | undefined {
 
 const first = (what: string) => document.querySelector(what);
 
-/** Nothing stands there that somebody typed, or it is marked to be replaced. */
+/** What the gauge typed last: where it still stands, it was not taken. */
+let ours = "";
+
+/** Nothing stands there that a hand typed, or it is marked to be replaced. */
 const isFree = (i: HTMLInputElement) =>
-  i.value === "" || (i.selectionStart === 0 && i.selectionEnd === i.value.length);
+  i.value === "" || i.value === ours || (i.selectionStart === 0 && i.selectionEnd === i.value.length);
 
 /** From the field at hand to the next, as a gauge that acts as a keyboard wants it. */
 export function toNextField(): void {
@@ -37,6 +40,7 @@ const write = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value
 export function typeReading(text: string, byItself = false): boolean {
   const field = fieldAtHand();
   if (!field || (byItself && !isFree(field))) return false;
+  ours = text;
   field.focus();
   write?.call(field, text);
   field.dispatchEvent(new Event("input", { bubbles: true }));
