@@ -30,7 +30,7 @@ func TestTheFirstAssemblyHasTheRingALittleAway(t *testing.T) {
 	require.ErrorContains(t, err, "as_found")
 	in.AsFound = nil
 	_, err = RingPinion(in)
-	require.ErrorContains(t, err, "as_found for the first")
+	require.ErrorContains(t, err, "what was in it")
 }
 
 // An axle that was set up by what the one before taught ends surer than one that began

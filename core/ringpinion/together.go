@@ -214,7 +214,7 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 		in.AsFound.check(c)
 	}
 	if n := len(in.Trials); n > 30 || (n < 1 && in.AsFound == nil) {
-		c.Add("trials", "1 to 30 assemblies, or as_found for the first", "%d trials", n)
+		c.Add("trials", "1 to 30 assemblies, or for the first what was in it", "%d trials", n)
 	}
 	if in.Direction != Tangential && in.Direction != Square {
 		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)
