@@ -34,6 +34,8 @@ var asks = map[string][]string{
 	clutch.ReleaseMethod.Name:            {"clutch drags", "pedal travel", "air in the line"},
 	clutch.FreePlayMethod.Name:           {"turns of the nut at the cable", "adjust the pedal"},
 	clutch.DiscWearMethod.Name:           {"thickness of a disc", "when is the clutch due"},
+	clutch.CoverMethod.Name:              {"flywheel step", "reface the flywheel", "finger spread", "dual-mass play"},
+	clutch.WetPackMethod.Name:            {"released clearance of a wet pack", "end plate"},
 	clutch.SlipTorqueMethod.Name:         {"viscous coupling test", "limited slip breakaway"},
 	shaft.JointsMethod.Name:              {"propshaft vibrates", "angle of a universal joint"},
 	shaft.ShaftSpeedMethod.Name:          {"longest propshaft", "critical speed"},

@@ -204,6 +204,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/clutch-cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * flywheel and cover: finger spread, step, what may come off and what refacing changes in clamp and release, dual-mass play
+         * @description Flywheel and cover: finger spread, step, what may come off and what refacing changes in clamp and release, dual-mass play. For everyone who is signed in.
+         */
+        post: operations["calc-clutch-cover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/clutch-release": {
         parameters: {
             query?: never;
@@ -878,6 +898,26 @@ export interface paths {
          * @description Which member breaks first, and whether it is the one wanted. For everyone who is signed in.
          */
         post: operations["calc-weakest-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/wet-pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * which end plate a spring-applied wet pack wants: released clearance by a trial plate, and what the springs press
+         * @description Which end plate a spring-applied wet pack wants: released clearance by a trial plate, and what the springs press. For everyone who is signed in.
+         */
+        post: operations["calc-wet-pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3260,6 +3300,68 @@ export interface components {
             /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description CoverIn is what is measured of a flywheel and the cover bolted to it. The step is how far the friction face lies below the face that carries the cover; above it, it is negative. What is missing is not judged. */
+        ClutchCoverIn: {
+            /** @description taken off the friction face */
+            cut?: components["schemas"]["Length"] | string;
+            /** @description taken off the cover's face with it */
+            cut_cover?: components["schemas"]["Length"] | string;
+            diaphragm_ratio?: null | number;
+            /** @description Dual is the free turn and rock of a dual-mass flywheel. */
+            dual_mass?: components["schemas"]["ClutchDualMass"];
+            /** @description height of each fingertip, bolted down */
+            fingers?: (components["schemas"]["Length"] | string)[];
+            /** @description as thin as it may get */
+            least?: components["schemas"]["Length"] | string;
+            spread_max?: components["schemas"]["Length"] | string;
+            /** @description the diaphragm, with its fitted deflection */
+            spring?: components["schemas"]["ClutchSpring"];
+            /** @description id of the step */
+            step?: components["schemas"]["Length"] | string;
+            step_max?: components["schemas"]["Length"] | string;
+            step_min?: components["schemas"]["Length"] | string;
+            /** @description of the flywheel at its friction face */
+            thickness?: components["schemas"]["Length"] | string;
+        };
+        /** @description CoverOut is the answer. */
+        ClutchCoverOut: {
+            /** @description that may still come off */
+            allowance?: components["schemas"]["Length"];
+            /** @description by the cut, of what it was */
+            clamp_percent?: null | number;
+            /** @description that brings the step to its middle */
+            cut_cover_for_step?: components["schemas"]["Length"];
+            /** @description toward the release bearing; negative away */
+            fingers_move?: components["schemas"]["Length"];
+            /** @description which stands highest, from 1 */
+            high?: number;
+            /** @description calculator and version */
+            method: string;
+            rock_verdict: components["schemas"]["Verdict"];
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description highest to lowest fingertip */
+            spread?: components["schemas"]["Length"];
+            spread_verdict: components["schemas"]["Verdict"];
+            step_after?: components["schemas"]["Length"];
+            step_after_verdict: components["schemas"]["Verdict"];
+            step_verdict: components["schemas"]["Verdict"];
+            /** @description after the cut */
+            thickness_verdict: components["schemas"]["Verdict"];
+            turn_verdict: components["schemas"]["Verdict"];
+            /** @description of all together */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description DualMass is what two halves give by hand, against the sheet. */
+        ClutchDualMass: {
+            /** @description at the rim */
+            rock?: components["schemas"]["Length"] | string;
+            rock_max?: components["schemas"]["Length"] | string;
+            turn_deg?: components["schemas"]["NumberSent"];
+            turn_max_deg?: components["schemas"]["NumberSent"];
+        };
         /** @description Held is what one choice holds, by both models of wear. */
         ClutchHeld: {
             /** @description clamp load */
@@ -3303,6 +3405,25 @@ export interface components {
             spring?: components["schemas"]["ClutchSpring"];
             /** @description both faces together, with spring */
             wear?: components["schemas"]["Length"] | string;
+        };
+        /** @description PlateOffered is an end plate with what it would give. */
+        ClutchPlateOffered: {
+            /** @description play, or what is left between the parts */
+            clearance: components["schemas"]["Length"];
+            plate: components["schemas"]["Length"];
+            /** @description force of the spring */
+            spring_force?: components["schemas"]["Force"];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description PlateRange are the end plates that land within the clearance. */
+        ClutchPlateRange: {
+            /** @description where between the limits one aims */
+            aim: components["schemas"]["Length"];
+            /** @description upper limit */
+            max: components["schemas"]["Length"];
+            /** @description lower limit */
+            min: components["schemas"]["Length"];
         };
         /** @description ReleaseIn is the chain from pedal to pressure plate. Backwards: the lift that a symptom implies, or the travel lost to air. */
         ClutchReleaseIn: {
@@ -8091,7 +8212,7 @@ export interface components {
             width: number;
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["DecideOut"] | components["schemas"]["GearingOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["PracticeOut"] | components["schemas"]["WeighedResult"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["DecideOut"] | components["schemas"]["GearingOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["WetPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["ClutchCoverOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["PracticeOut"] | components["schemas"]["WeighedResult"];
         /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
             /** @description AsFound is what was in it when it came apart: with it the first assembly may be asked for, before there is any trial. */
@@ -10567,6 +10688,8 @@ export interface components {
             bolt?: components["schemas"]["BoltOut"];
             /** @description which of several clutches holds the engine, and which is the mildest that does */
             "clutch-capacity"?: components["schemas"]["ClutchCapacityOut"];
+            /** @description flywheel and cover: finger spread, step, what may come off and what refacing changes in clamp and release, dual-mass play */
+            "clutch-cover"?: components["schemas"]["ClutchCoverOut"];
             /** @description whether the pedal lifts the plate far enough, and what is lost on the way */
             "clutch-release"?: components["schemas"]["ClutchReleaseOut"];
             /** @description how much of a disc is left, and for how far */
@@ -10635,6 +10758,8 @@ export interface components {
             viscosity?: components["schemas"]["ViscosityOut"];
             /** @description which member breaks first, and whether it is the one wanted */
             "weakest-link"?: components["schemas"]["WeakestLinkOut"];
+            /** @description which end plate a spring-applied wet pack wants: released clearance by a trial plate, and what the springs press */
+            "wet-pack"?: components["schemas"]["WetPackOut"];
             /** @description the wrench's setting with an extension across it */
             "wrench-adapter"?: components["schemas"]["WrenchAdapterOut"];
         };
@@ -10661,6 +10786,54 @@ export interface components {
             };
             /** @description name of the calculator */
             calc: string;
+        };
+        /** @description WetPackIn asks which end plate a spring-applied wet pack wants: it is built with a trial plate, and the piston's travel is read while the pump lifts it to its stop. That travel is the clearance of the released pack. */
+        WetPackIn: {
+            clearance_max: components["schemas"]["Length"] | string;
+            /** @description of the whole pack, released */
+            clearance_min: components["schemas"]["Length"] | string;
+            /** @description of its room */
+            depth?: components["schemas"]["Length"] | string;
+            /** @description friction faces that share it */
+            faces?: number;
+            /** @description of the pack under load, without the end plate */
+            height?: components["schemas"]["Length"] | string;
+            /** @description id of the gauge it was read with */
+            instrument?: components["schemas"]["MetrologyInstrument"];
+            /** @description the plates, each with its thickness */
+            plates?: components["schemas"]["ShimStockItemSent"][];
+            /** @description with height and depth: what they press */
+            spring?: components["schemas"]["ClutchSpring"];
+            springs?: number;
+            /** @description of the piston, with the trial plate in */
+            travel: (components["schemas"]["Length"] | string)[];
+            trial_plate: components["schemas"]["Length"] | string;
+        };
+        /** @description WetPackOut is the answer. */
+        WetPackOut: {
+            /** @description play, or what is left between the parts */
+            clearance: components["schemas"]["Length"];
+            /** @description calculator and version */
+            method: string;
+            /** @description in which order, or a size to order */
+            order?: components["schemas"]["Length"];
+            /** @description for each friction face */
+            per_face?: components["schemas"]["Length"];
+            plate: components["schemas"]["ClutchPlateRange"];
+            /** @description of the drawer, best first */
+            plates: components["schemas"]["ClutchPlateOffered"][];
+            /** @description of the springs, with the trial plate */
+            precompression?: components["schemas"]["Length"];
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description force of the spring */
+            spring_force?: components["schemas"]["Force"];
+            /** @description expanded uncertainty */
+            uncertainty?: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
         };
         /** @description Whose says to whom a rebuild belongs, as it is known now; no part of the record. */
         Whose: {
@@ -11383,6 +11556,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClutchCapacityOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-clutch-cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "fingers": [
+                 *         "38.2 mm",
+                 *         "38.4 mm",
+                 *         "38.1 mm",
+                 *         "38.9 mm",
+                 *         "38.3 mm",
+                 *         "38.2 mm"
+                 *       ],
+                 *       "spread_max": "0.7 mm",
+                 *       "step": "20.6 mm",
+                 *       "step_min": "20.4 mm",
+                 *       "step_max": "20.6 mm",
+                 *       "thickness": "27.8 mm",
+                 *       "least": "27 mm",
+                 *       "cut": "0.4 mm",
+                 *       "spring": {
+                 *         "de": "200 mm",
+                 *         "di": "160 mm",
+                 *         "t": "2.6 mm",
+                 *         "h0": "4.4 mm",
+                 *         "fitted_deflection": "4.2 mm"
+                 *       },
+                 *       "diaphragm_ratio": 3.4,
+                 *       "dual_mass": {
+                 *         "turn_deg": 14,
+                 *         "turn_max_deg": 15,
+                 *         "rock": "1.9 mm",
+                 *         "rock_max": "2.6 mm"
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["ClutchCoverIn"];
+            };
+        };
+        responses: {
+            /** @description CoverOut is the answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchCoverOut"];
                 };
             };
             401: components["responses"]["Problem401"];
@@ -13475,6 +13719,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeakestLinkOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-wet-pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "travel": [
+                 *         "1.85 mm",
+                 *         "1.86 mm",
+                 *         "1.85 mm"
+                 *       ],
+                 *       "instrument": {
+                 *         "resolution": "0.01 mm"
+                 *       },
+                 *       "trial_plate": "4 mm",
+                 *       "clearance_min": "1.2 mm",
+                 *       "clearance_max": "1.6 mm",
+                 *       "faces": 12,
+                 *       "plates": [
+                 *         {
+                 *           "thickness": "4 mm"
+                 *         },
+                 *         {
+                 *           "thickness": "4.2 mm"
+                 *         },
+                 *         {
+                 *           "thickness": "4.4 mm"
+                 *         },
+                 *         {
+                 *           "thickness": "4.6 mm"
+                 *         }
+                 *       ],
+                 *       "height": "34.2 mm",
+                 *       "depth": "44.5 mm",
+                 *       "springs": 2,
+                 *       "spring": {
+                 *         "de": "125 mm",
+                 *         "di": "64 mm",
+                 *         "t": "2.5 mm",
+                 *         "h0": "2.6 mm"
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["WetPackIn"];
+            };
+        };
+        responses: {
+            /** @description WetPackOut is the answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetPackOut"];
                 };
             };
             401: components["responses"]["Problem401"];

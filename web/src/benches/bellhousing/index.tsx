@@ -2,7 +2,7 @@ import { useState } from "react";
 import { drawn } from "../../model/number";
 import { say as sayQ, sayClock } from "../../model/quantity";
 import type { Answered, InputOf, ResultOf } from "../../model/results";
-import type { Quantity, Units } from "../../model/types";
+import type { Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
 import { useCalculator, useWords } from "../../data/calc";
@@ -16,6 +16,7 @@ import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { GivenAt, Laid, type PlaceOver } from "../given";
 import { onClock } from "../../parts/drawn/clock";
 import { half, Housing, ring } from "./Housing";
+import { either, Obtained } from "./Obtained";
 import { Places } from "./Places";
 import { pickedOf, plansOf, planWords } from "./plans";
 
@@ -54,7 +55,7 @@ function Drawing(p: Props) {
         </div>
       </Frame>
       {p.rest(step || drawnReadings(p) ? ["readings"] : [])}
-      {out && <Checks out={out} units={units} />}
+      {out && <Checks out={out} input={input} units={units} />}
       {turned && tried && <Tried dowels={turned} tried={tried} units={units} />}
     </>
   );
@@ -115,16 +116,19 @@ const Tried = ({ dowels, tried, units }: TriedProps) => (
 );
 
 /** Opposite places and the way back to the start warn of an indicator that slipped. */
-function Checks({ out, units }: { out: Out; units: Units }) {
+function Checks({ out, input, units }: { out: Out; input: Props["input"]; units: Units }) {
   return (
-    <p className="mt-2 text-quiet text-note">
-      {out.opposites
-        ? `Opposite readings agree within ${sayQ(out.opposites, units)}`
-        : "Read only once, cannot be checked"}
-      {out.closure && `, back at 12 within ${sayQ(out.closure, units)}`}
-      {out.repeat && `, the second turn agrees within ${sayQ(out.repeat, units)}`}. Total runout{" "}
-      {sayQ(out.tir, units)} (twice the offset).
-    </p>
+    <>
+      <p className="mt-2 text-quiet text-note">
+        {out.opposites
+          ? `Opposite readings agree within ${sayQ(out.opposites, units)}`
+          : "Read only once, cannot be checked"}
+        {out.closure && `, back at 12 within ${sayQ(out.closure, units)}`}
+        {out.repeat && `, the second turn agrees within ${sayQ(out.repeat, units)}`}. Total runout{" "}
+        {sayQ(out.tir, units)} (twice the offset).
+      </p>
+      <Obtained out={out} before={input.before} units={units} />
+    </>
   );
 }
 
@@ -157,10 +161,6 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
     </Choices>
   );
 }
-
-/** An offset along one line, as one of its two ways. */
-const either = (q: Quantity, [ahead, back]: [string, string], units: Units) =>
-  `${sayQ({ ...q, value: Math.abs(q.value) }, units)} ${q.value < 0 ? back : ahead}`;
 
 /** How far the bore stands off, and the plan to fit. */
 function Meaning({ out, step, units, touched }: Props) {

@@ -22,8 +22,11 @@ const rows = [
 /** Each assembly a column, what was put in and what it gave; the next one is blue. */
 export function Assemblies({ trials, out, face }: Props) {
   const { units, step, input, onInput } = face;
+  const asks = (path: string) => step?.asked.some(({ ask }) => ask.feeds === path) === true;
   const next = out && out.stands !== "in" && out.stands !== "undecided" ? out : undefined;
-  const shown = rows.filter(([key]) => !step || trials.some((t) => asQuantity(t[key])));
+  const shown = rows.filter(
+    ([key]) => !step || asks(`trials.${key}`) || trials.some((t) => asQuantity(t[key])),
+  );
   return (
     <div
       className="overflow-x-auto mt-3.5 border border-ink"
@@ -42,12 +45,12 @@ export function Assemblies({ trials, out, face }: Props) {
               </th>
               {trials.map((t, i) => (
                 <td key={i} className="font-mono text-right px-3">
-                  {step ? (
+                  {step && !(i === trials.length - 1 && asks(`trials.${key}`)) ? (
                     said(t[key], units)
                   ) : (
                     <GivenAt
                       face={face}
-                      path={`trials[${i}].${key}`}
+                      path={step ? `trials.${key}` : `trials[${i}].${key}`}
                       label={`assembly ${i + 1}, ${name}`}
                       bare
                     />

@@ -33,7 +33,7 @@ function Drawing(p: Props) {
         </AxleCut>
       </Frame>
       <Assemblies trials={trials} out={out} face={p} />
-      {rest(step ? [] : ["trials"])}
+      {rest(["trials"])}
     </>
   );
 }
