@@ -42,6 +42,9 @@ func TestDrawingsTakeInput(t *testing.T) {
 		{"free-play", "free play", "22 mm", "In"},
 		{"bearing-preload", "it turns at (3)", "2,1 N·m", "Preload"},
 		{"pinion-depth", "depth tool reads", "104.92 mm", "1.67 mm"},
+		{"clutch-cover", "off cover's face", "0.5 mm", "the cut leaves"},
+		{"wet-pack", "end plate in it", "3 mm", "a plate of 3.45 mm"},
+		{"end-float", "pack at far end", "0.10 mm", "at the far end"},
 		{"plate-stack", "left depth", "9.5 mm", "1.20"},
 	} {
 		p.Go("/bench/" + c.bench)

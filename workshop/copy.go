@@ -92,10 +92,10 @@ func (w *Workshop) copy(ctx context.Context, u shop.Unit, vehicle string) (*reco
 
 // learned is what earlier units of a family taught; nil where nothing.
 func (w *Workshop) learned(ctx context.Context, sheet string) (map[string]json.RawMessage, error) {
-	axle, err := w.store.LastAxle(ctx, sheet)
-	if err != nil || axle == nil {
+	taught, err := w.store.LastAxle(ctx, sheet)
+	if err != nil || taught == nil {
 		return nil, err
 	}
-	raw, err := json.Marshal(axle.Teach())
+	raw, err := json.Marshal(taught)
 	return map[string]json.RawMessage{book.LearnedLash: raw}, err
 }

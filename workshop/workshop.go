@@ -47,9 +47,9 @@ type Store interface {
 	Plan(ctx context.Context, hash string) (*record.Plan, error)
 	shop.Store
 	PageStore
-	// LastAxle is how backlash answered a shift of the ring on the last axle of a
-	// family that was set up right; nil where there is none.
-	LastAxle(ctx context.Context, sheet string) (*ringpinion.Factor, error)
+	// LastAxle is what the last axle of a family that was set up right teaches of the
+	// next; nil where there is none.
+	LastAxle(ctx context.Context, sheet string) (*ringpinion.Learned, error)
 	// Exists tells whether there is such a rebuild; the error says no.
 	Exists(ctx context.Context, id string) error
 	// KeepPhoto keeps a picture of a rebuild.

@@ -83,7 +83,8 @@ func Cover(in CoverIn) (CoverOut, error) {
 
 // CoverMethod is Cover as the catalogue lists it.
 var CoverMethod = calculator.Define(examples, calculator.About{
-	Name: "clutch-cover", Version: 1,
+	Name:    "clutch-cover",
+	Version: 1,
 	Purpose: "flywheel and cover: finger spread, step, what may come off and what refacing changes in clamp and release, dual-mass play",
 	Formula: "a cut c of the friction face lets the diaphragm out by c; fingertips move by c·ratio, less what comes off the cover's face",
 	Assumes: "the cover seats flat; fitted deflection as new",
@@ -251,7 +252,11 @@ func (o *CoverOut) spreadWords() string {
 
 func (o *CoverOut) stepWords() string {
 	if o.CutCover.IsSaid() && o.CutCover.Value > 0 {
-		return fmt.Sprintf("the step would be %s: take %s off the cover's face as well", short(o.StepAfter), short(o.CutCover))
+		return fmt.Sprintf(
+			"the step would be %s: take %s off the cover's face as well",
+			short(o.StepAfter),
+			short(o.CutCover),
+		)
 	}
 	return fmt.Sprintf("the step is %s, shallower than the sheet: cut the friction face", short(o.StepAfter))
 }

@@ -28,9 +28,16 @@ func press(h0, t, s float64) float64 {
 func TestRefacingLetsTheDiaphragmOut(t *testing.T) {
 	t.Parallel()
 	ratio := 3.5
-	in := CoverIn{Step: lengthMM(1), StepMin: lengthMM(0.9), StepMax: lengthMM(1.1), Cut: lengthMM(0.5), Thick: lengthMM(25),
-		Least: lengthMM(24.2), Diaphragm: &ratio,
-		Spring: &Spring{lengthMM(200), lengthMM(160), lengthMM(2.6), lengthMM(4.4), lengthMM(4.2)}}
+	in := CoverIn{
+		Step:      lengthMM(1),
+		StepMin:   lengthMM(0.9),
+		StepMax:   lengthMM(1.1),
+		Cut:       lengthMM(0.5),
+		Thick:     lengthMM(25),
+		Least:     lengthMM(24.2),
+		Diaphragm: &ratio,
+		Spring:    &Spring{lengthMM(200), lengthMM(160), lengthMM(2.6), lengthMM(4.4), lengthMM(4.2)},
+	}
 	out, err := Cover(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 1.5, out.StepAfter.Value, 1e-9)
@@ -84,10 +91,18 @@ func TestAnEndPlateTradesClearanceForPreload(t *testing.T) {
 	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		travel, trial := rapid.Float64Range(0.5, 3).Draw(t, "travel"), rapid.Float64Range(2, 6).Draw(t, "trial")
-		in := WetPackIn{Travel: []Length{lengthMM(travel), lengthMM(travel)}, Trial: lengthMM(trial), Min: lengthMM(1.2),
-			Max: lengthMM(1.6), Faces: 10, Plates: []shim.StockItem{{Thickness: lengthMM(trial + 0.2)}},
-			Height: lengthMM(30), Depth: lengthMM(30 + trial + 8), Springs: 2,
-			Spring: &Spring{De: lengthMM(125), Di: lengthMM(64), T: lengthMM(2.5), H0: lengthMM(2.6)}}
+		in := WetPackIn{
+			Travel:  []Length{lengthMM(travel), lengthMM(travel)},
+			Trial:   lengthMM(trial),
+			Min:     lengthMM(1.2),
+			Max:     lengthMM(1.6),
+			Faces:   10,
+			Plates:  []shim.StockItem{{Thickness: lengthMM(trial + 0.2)}},
+			Height:  lengthMM(30),
+			Depth:   lengthMM(30 + trial + 8),
+			Springs: 2,
+			Spring:  &Spring{De: lengthMM(125), Di: lengthMM(64), T: lengthMM(2.5), H0: lengthMM(2.6)},
+		}
 		out, err := WetPack(in)
 		if err != nil {
 			t.Fatal(err)

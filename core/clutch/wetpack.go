@@ -105,7 +105,8 @@ func WetPack(in WetPackIn) (WetPackOut, error) {
 
 // WetPackMethod is WetPack as the catalogue lists it.
 var WetPackMethod = calculator.Define(examples, calculator.About{
-	Name: "wet-pack", Version: 1,
+	Name:    "wet-pack",
+	Version: 1,
 	Purpose: "which end plate a spring-applied wet pack wants: released clearance by a trial plate, and what the springs press",
 	Formula: "plate = trial + travel − clearance; pressed = height + plate + springs − depth; force by the disc-spring curve",
 	Assumes: "the piston reaches its stop; springs in series, short of flat",

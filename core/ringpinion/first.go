@@ -20,6 +20,14 @@ type Packs struct {
 type Learned struct {
 	Value  float64 `json:"value"`
 	Spread float64 `json:"spread"` // standard, of the next axle
+	// Gives is how far the ring is let go for each unit of preload.
+	Gives *Given `json:"gives,omitempty"`
+}
+
+// Given is a figure with its standard spread.
+type Given struct {
+	Value  float64 `json:"value"`
+	Spread float64 `json:"spread"`
 }
 
 // firstAway is how far the ring is first set from where it was: flanks that touch
@@ -29,19 +37,30 @@ const firstAway = 200e-6
 
 // differs is how far axles of one family differ, as a share of k: each has its own
 // housing and pair. Found by trials on simulated axles.
-const differs = 0.03
+const (
+	differs      = 0.03
+	givesDiffers = 0.02 // of how far a housing gives
+)
 
-// Teach is what an axle that is right tells of the next of its family: what it knew,
+// Teach is what an axle that is right, its k and what its housing gives, tells of the next of its family: what it knew,
 // which its own first guess is part of, and how far they differ; a step of a Kalman
 // filter. Source: R. E. Kalman (1960), from memory.
-func (k Factor) Teach() Learned {
-	return Learned{k.Value, math.Hypot(k.Spread, differs*k.Value)}
+func Teach(k Factor, gives *Factor) Learned {
+	taught := Learned{Value: k.Value, Spread: math.Hypot(k.Spread, differs*k.Value)}
+	if gives != nil {
+		taught.Gives = &Given{gives.Value, math.Hypot(gives.Spread, givesDiffers)}
+	}
+	return taught
 }
 
 func (l *Learned) check(c *input.Checks) {
 	if l != nil {
 		input.Number(c, "learned.value", l.Value, 0.1, 5)
 		input.Number(c, "learned.spread", l.Spread, 1e-4, 2)
+	}
+	if l != nil && l.Gives != nil {
+		input.Number(c, "learned.gives.value", l.Gives.Value, -1, 2)
+		input.Number(c, "learned.gives.spread", l.Gives.Spread, 1e-4, 2)
 	}
 }
 

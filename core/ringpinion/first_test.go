@@ -46,7 +46,7 @@ func TestAFamilyTeachesTheNextAxle(t *testing.T) {
 	in.Trials = nil
 	untaught, err := RingPinion(in)
 	require.NoError(t, err)
-	taught := first.K.Teach()
+	taught := Teach(first.K, first.Gives)
 	in.Learned = &taught
 	begun, err := RingPinion(in)
 	require.NoError(t, err)
@@ -58,12 +58,13 @@ func TestAFamilyTeachesTheNextAxle(t *testing.T) {
 	require.NoError(t, err)
 	assert.Less(t, second.K.Spread, first.K.Spread)
 	for range 50 {
-		taught = Factor{taught.Value, taught.Spread / 2, ""}.Teach()
+		taught = Teach(Factor{taught.Value, taught.Spread / 2, ""}, nil)
 	}
 	assert.Greater(t, taught.Spread, 0.03*taught.Value)
 
-	in.Learned = &Learned{0, 0}
+	in.Learned = &Learned{Gives: &Given{}}
 	_, err = RingPinion(in)
 	require.ErrorContains(t, err, "learned.value")
 	require.ErrorContains(t, err, "learned.spread")
+	require.ErrorContains(t, err, "learned.gives.spread")
 }

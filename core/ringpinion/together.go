@@ -3,13 +3,11 @@ package ringpinion
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
-	"handwerk/core/solve"
 )
 
 // Trial is one assembly with what was read of it. The side play is the
@@ -65,6 +63,7 @@ type TogetherOut struct {
 	SidePlay   Length            `json:"expected_side_play,omitzero"`
 	Chance     float64           `json:"chance"` // of depth, backlash and play all within limits
 	K          Factor            `json:"k"`
+	Gives      *Factor           `json:"gives,omitempty"` // how far the ring is let go for each unit of preload
 	Findings   []string          `json:"findings"`
 	Says       string            `json:"says"`
 }
@@ -116,11 +115,11 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
 	last := trials[len(trials)-1]
 	out := TogetherOut{Findings: in.findings(trials)}
-	k, m, b0, spread, err := in.backlashModel(trials, sides.shim)
+	b, err := in.backlashModel(trials, sides.shim)
 	if err != nil {
 		return out, err
 	}
-	out.K = Factor{k, spread, in.guess().From}
+	out.K, out.Gives = Factor{b.k, b.spread, in.guess().From}, b.gives()
 	out.Stands = in.judge(together(trials))
 	if out.Stands == metrology.Undecided && readAgain(trials) {
 		out.Stands = metrology.Out // read again and still at the edge: the middle is sure
@@ -139,7 +138,8 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	shim := grid(best)
 	sum := bestSum(trials, (float64(in.PlayMin.SI())+float64(in.PlayMax.SI()))/2)
 	target := (float64(in.BacklashMin.SI()) + float64(in.BacklashMax.SI())) / 2
-	place := (target - b0 - m*shim) / k
+	preload := max(0, -(float64(in.PlayMin.SI())+float64(in.PlayMax.SI()))/2)
+	place := (target - b.at(0, shim, preload)) / b.k
 	// place = ring-side sign times (right - left)/2, see read.
 	left, right := grid(sum/2-sides.ring*place), grid(sum/2+sides.ring*place)
 	if left < 0 || right < 0 || shim < 0 {
@@ -151,8 +151,8 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	newPlace := sides.ring * (right - left) / 2
 	out.PinionShim, out.Left, out.Right = say(shim), say(left), say(right)
 	out.Depth = say(in.depthAt(shim, trials, sides.shim))
-	out.Backlash = say(b0 + k*newPlace + m*shim)
-	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*spread, backlashSigma))
+	out.Backlash = say(b.at(newPlace, shim, preload))
+	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*b.spread, backlashSigma))
 	out.SidePlay = say(last.play - (left + right - last.sum))
 	out.Chance = in.chance(out, len(trials), depthSpread)
 	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s",
@@ -321,52 +321,4 @@ func bestSum(trials []sensed, play float64) float64 {
 		sum += t.sum + t.play - play
 	}
 	return sum / float64(len(trials))
-}
-
-// backlashModel fits b = b0 + k·place + m·shim. The first guesses of k and m
-// are rows of their own, weighted by how well they are known; deeper is less:
-// m is about -k/tan Γ.
-func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0, spread float64, err error) {
-	guess := in.guess()
-	pitch := 75.0
-	if in.Geometry != nil {
-		pitch = in.Geometry.PitchDeg
-	}
-	m0 := -shimSign * guess.Value / math.Tan(float64(quantity.Angle(pitch)*quantity.Degree))
-	mSpread := math.Max(0.1, math.Abs(m0)*0.3)
-	var rows [][]float64
-	var values []float64
-	add := func(row []float64, value, weight float64) {
-		r, v := solve.Weighted(row, value, weight)
-		rows, values = append(rows, r), append(values, v)
-	}
-	readable := slices.ContainsFunc(trials, func(t sensed) bool { return t.backlash > jammed })
-	for _, t := range trials {
-		switch {
-		case t.backlash > jammed:
-			add([]float64{1, t.place, t.shim}, t.backlash, 1/backlashSigma)
-		case !readable:
-			add([]float64{1, t.place, t.shim}, -jammedBy, 1/jammedSigma)
-		}
-	}
-	add([]float64{0, 1, 0}, guess.Value, 1/guess.Spread)
-	add([]float64{0, 0, 1}, m0, 1/mSpread)
-	// Columns of very different size are scaled to metres over sigma above;
-	// b0 itself is free, held only loosely.
-	add([]float64{1, 0, 0}, 0, 1)
-	fit, err := solve.LeastSquares(rows, values)
-	if err != nil {
-		return 0, 0, 0, 0, input.At(
-			"trials",
-			"trials that differ",
-			"these trials are too alike to work out the backlash",
-		)
-	}
-	k = fit.Params[1]
-	if k < guess.Value/4 { // a wrong sign somewhere; findings say so
-		k = guess.Value
-		last := trials[len(trials)-1]
-		return k, m0, last.backlash - k*last.place - m0*last.shim, guess.Spread, nil
-	}
-	return k, fit.Params[2], fit.Params[0], math.Sqrt(fit.Spread[1][1]), nil
 }

@@ -40,6 +40,8 @@ type FloatIn struct {
 	Sense      Sense                 `json:"sense" enum:"pack_reduces_float,pack_increases_float"`
 	Stock      []StockItem           `json:"stock"`
 	Washers    []Washer              `json:"washers,omitempty"`
+	Far        *FarSide              `json:"far_side,omitempty"` // a second pack, at the other end
+	Others     []Shaft               `json:"others,omitempty"`   // further shafts, from the same drawer
 	MaxShims   int                   `json:"max_shims,omitempty"`
 	Units      quantity.System       `json:"units,omitempty" enum:"metric,inch,both"`
 }
@@ -74,6 +76,8 @@ type FloatOut struct {
 	Packs       []PackOffered           `json:"packs"`
 	PackVerdict metrology.Verdict       `json:"pack_verdict"`
 	Order       Length                  `json:"order,omitzero"`
+	Sides       *BothSides              `json:"both_sides,omitempty"`
+	Others      []ShaftOut              `json:"others,omitempty"`
 	Findings    []Finding               `json:"findings"`
 	Next        string                  `json:"next"`
 }
@@ -116,12 +120,15 @@ func EndFloat(in FloatIn) (FloatOut, error) {
 	}
 	in.offer(&out, float, aim, stock, maxShims, unit)
 	out.Next = in.next(out, pmax)
-	return out, nil
+	if err := in.sides(&out, float, stock, maxShims, unit); err != nil {
+		return FloatOut{}, err
+	}
+	return out, in.others(&out)
 }
 
 // EndFloatMethod is EndFloat as the catalogue lists it.
 var EndFloatMethod = calculator.Define(examples, calculator.About{
-	Name: "end-float", Version: 2,
+	Name: "end-float", Version: 3,
 	Purpose: "push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
 	Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds " +
 		"float",

@@ -4504,10 +4504,14 @@ export interface components {
              * @description share of cases the interval holds, 0.95
              */
             confidence?: number;
+            /** @description a second pack, at the other end */
+            far_side?: components["schemas"]["ShimFarSide"];
             /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
             /** @description the most shims in a pack */
             max_shims?: number;
+            /** @description further shafts, from the same drawer */
+            others?: components["schemas"]["ShimShaft"][];
             /** @description the readings, in their order */
             readings: (components["schemas"]["Length"] | string)[];
             /**
@@ -4533,6 +4537,7 @@ export interface components {
         };
         /** @description FloatOut is the answer. */
         EndFloatOut: {
+            both_sides?: components["schemas"]["ShimBothSides"];
             /** @description what else was noticed, in sentences */
             findings: components["schemas"]["ShimFinding"][];
             /** @description end float that is left */
@@ -4543,6 +4548,7 @@ export interface components {
             next: string;
             /** @description in which order, or a size to order */
             order?: components["schemas"]["Length"];
+            others?: components["schemas"]["ShimShaftOut"][];
             /** @description whether the pack that is in is right */
             pack_verdict: components["schemas"]["Verdict"];
             /** @description packs that would do, the best first */
@@ -8274,6 +8280,8 @@ export interface components {
             expected_side_play?: components["schemas"]["Length"];
             /** @description what else was noticed, in sentences */
             findings: string[];
+            /** @description how far the ring is let go for each unit of preload */
+            gives?: components["schemas"]["RingpinionFactor"];
             /** @description factor: nut factor of the bolt, or backlash per millimetre of move */
             k: components["schemas"]["RingpinionFactor"];
             /** @description on the left */
@@ -8347,8 +8355,20 @@ export interface components {
              */
             spiral_deg: number;
         };
+        /** @description Given is a figure with its standard spread. */
+        RingpinionGiven: {
+            /** Format: double */
+            spread: number;
+            /**
+             * Format: double
+             * @description the value
+             */
+            value: number;
+        };
         /** @description Learned is how the earlier axles of a family answered a shift of the ring. */
         RingpinionLearned: {
+            /** @description Gives is how far the ring is let go for each unit of preload. */
+            gives?: components["schemas"]["RingpinionGiven"];
             /**
              * Format: double
              * @description standard, of the next axle
@@ -9031,6 +9051,24 @@ export interface components {
             /** @description the worst cell */
             worst?: components["schemas"]["GearingShiftCell"];
         };
+        /** @description BothSides are the packs of both ends, out of one drawer. */
+        ShimBothSides: {
+            far: components["schemas"]["ShimPackFound"];
+            /** @description with both */
+            float: components["schemas"]["Length"];
+            /** @description the shaft, toward the far side */
+            moves: components["schemas"]["Length"];
+            near: components["schemas"]["ShimPackFound"];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description FarSide is the pack at a shaft's other end. With both, the sum of the packs makes the float, and their difference says where the shaft stands. */
+        ShimFarSide: {
+            /** @description of the shaft, toward this side */
+            move?: components["schemas"]["Length"] | string;
+            /** @description the pack that is in while it is measured */
+            trial_pack: components["schemas"]["Length"] | string;
+        };
         /** @description Finding is something the numbers suggest looking at. */
         ShimFinding: {
             /** @description it in words */
@@ -9120,6 +9158,41 @@ export interface components {
             max: components["schemas"]["Length"];
             /** @description lower limit */
             min: components["schemas"]["Length"];
+        };
+        /** @description Shaft is another shaft of the same box, shimmed from the same drawer. */
+        ShimShaft: {
+            /** @description its name */
+            name: string;
+            /** @description the readings, in their order */
+            readings: (components["schemas"]["Length"] | string)[];
+            /**
+             * @description as the first, where missing
+             * @enum {string}
+             */
+            sense?: "pack_reduces_float" | "pack_increases_float";
+            /** @description the most that is wanted */
+            target_max: components["schemas"]["Length"] | string;
+            /** @description the least that is wanted */
+            target_min: components["schemas"]["Length"] | string;
+            /** @description the pack that is in while it is measured */
+            trial_pack: components["schemas"]["Length"] | string;
+        };
+        /** @description ShaftOut is what it needs, after the shafts before it took theirs from the drawer. */
+        ShimShaftOut: {
+            /** @description the pack that lands in the middle */
+            aim: components["schemas"]["Length"];
+            /** @description end float that is left */
+            float: components["schemas"]["Length"];
+            /** @description its name */
+            name: string;
+            /** @description what to do next */
+            next: string;
+            /** @description in which order, or a size to order */
+            order?: components["schemas"]["Length"];
+            /** @description the pieces of a pack, or how many are sold together */
+            pack?: components["schemas"]["ShimPackOffered"];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
         };
         /** @description StockItem is one size in the drawer. Count missing means plenty. */
         ShimStockItem: {

@@ -11,6 +11,7 @@ import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { GivenAt } from "../given";
 import { FloatDrawing } from "./FloatDrawing";
 import { FloatMeaning } from "./FloatMeaning";
+import { Shafts } from "./Shafts";
 
 type Props = Face<"end-float">;
 export type FloatOut = ResultOf<"end-float">;
@@ -35,7 +36,8 @@ function Drawing(p: Props) {
         <FloatDrawing out={out} trial={trial} pack={out?.verdict === "in" ? undefined : pack} units={units} />
         {!step && <Typed {...p} />}
       </Frame>
-      {rest(step ? [] : ["readings", "trial_pack", "target_min", "target_max"])}
+      {!step && <Shafts {...p} />}
+      {rest(step ? [] : ["readings", "trial_pack", "target_min", "target_max", "far_side", "others"])}
     </>
   );
 }
@@ -49,6 +51,8 @@ const Typed = (p: Props) => (
     ))}
     <GivenAt face={p} path="target_min" label="wanted, from" />
     <GivenAt face={p} path="target_max" label="to; minus is preload" />
+    <GivenAt face={p} path="far_side.trial_pack" label="pack at far end" />
+    <GivenAt face={p} path="far_side.move" label="shaft to go there by" />
   </div>
 );
 

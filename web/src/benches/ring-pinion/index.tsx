@@ -92,10 +92,19 @@ function Meaning({ out, input, units }: Props) {
       ))}
       <Next out={out} units={units} />
       <Taught k={out.k} />
+      {out.gives && <Gives of={out.gives} />}
       <Method out={out} help={help} />
     </>
   );
 }
+
+/** What the axle has taught of its housing. */
+const Gives = ({ of }: { of: NonNullable<Out["gives"]> }) => (
+  <p className="text-quiet text-note mt-1">
+    The housing lets the ring go by {Math.round(100 * of.value)} % of the preload, give or take{" "}
+    {Math.round(100 * of.spread)} %.
+  </p>
+);
 
 const packs = [
   ["pinion_shim", "pinion shim"],
