@@ -32,8 +32,20 @@ func All() Catalogue {
 	return newCatalogue(
 		entries("Diagnose", diagnosis.DiagnoseMethod, driveline.DrivelineMethod, driveline.DrawMethod,
 			driveline.TyresMethod, gearing.ShiftMatrixMethod, gearing.NoiseOrdersMethod, decision.DecideMethod),
-		entries("Choose", gearing.GearingMethod, gearing.ChooseGearsMethod, fluid.ChooseMethod, fluid.ViscosityAtMethod, fluid.FillPlanMethod,
-			clutch.CapacityMethod, clutch.HeatMethod, clutch.HeatMethod, shaft.TravelMethod, shaft.JointsMethod, shaft.ShaftSpeedMethod, shaft.WeakestLinkMethod),
+		entries(
+			"Choose",
+			gearing.GearingMethod,
+			gearing.ChooseGearsMethod,
+			fluid.ChooseMethod,
+			fluid.ViscosityAtMethod,
+			fluid.FillPlanMethod,
+			clutch.CapacityMethod,
+			clutch.HeatMethod,
+			shaft.TravelMethod,
+			shaft.JointsMethod,
+			shaft.ShaftSpeedMethod,
+			shaft.WeakestLinkMethod,
+		),
 		entries(
 			"Measure and set",
 			metrology.ReadingSetMethod,

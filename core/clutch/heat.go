@@ -110,11 +110,15 @@ func Heat(in HeatIn) (HeatOut, error) {
 
 // HeatMethod is Heat as the catalogue lists it.
 var HeatMethod = calculator.Define(examples, calculator.About{
-	Name: "clutch-heat", Version: 1,
+	Name:    "clutch-heat",
+	Version: 1,
 	Purpose: "how warm a clutch gets by starts on a hill, and how many it stands in a row",
 	Formula: "t = J·ω/(T − T_L); W = ½·J·ω²·T/(T − T_L); rise = share·W/(m·c)",
 	Assumes: "engine speed and torque constant while it slips; half of the heat goes into the plate; without a cooling time nothing cools",
-	Sources: []string{"energy balance as Shigley, ch. 16 (from memory)", "specific heat of grey cast iron 460 J/(kg·K), handbook (from memory)"},
+	Sources: []string{
+		"energy balance as Shigley, ch. 16 (from memory)",
+		"specific heat of grey cast iron 460 J/(kg·K), handbook (from memory)",
+	},
 }, Heat)
 
 // slipping is a start in SI units.

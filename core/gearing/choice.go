@@ -129,7 +129,8 @@ func ChooseGears(in ChoiceIn) (ChoiceOut, error) {
 
 // ChooseGearsMethod is ChooseGears as the catalogue lists it.
 var ChooseGearsMethod = calculator.Define(examples, calculator.About{
-	Name: "gear-choice", Version: 1,
+	Name:    "gear-choice",
+	Version: 1,
 	Purpose: "which gears, final drive, ranges and tyres of a list come nearest to what is wanted",
 	Formula: "miss by miss: worst, then sum, then fewest changes; shown speed by final drive and tyre against the present",
 	Assumes: "the speedometer is driven before the final drive and is right at present",
@@ -183,7 +184,12 @@ func (in ChoiceIn) read(c *input.Checks) shopList {
 		names("tyres", len(in.Tyres), func(i int) string { return in.Tyres[i].Name }, in.Present.Tyre),
 	}
 	if len(in.Ranges) > 0 {
-		r.present.rng = names("ranges", len(in.Ranges), func(i int) string { return in.Ranges[i].Name }, in.Present.Range)
+		r.present.rng = names(
+			"ranges",
+			len(in.Ranges),
+			func(i int) string { return in.Ranges[i].Name },
+			in.Present.Range,
+		)
 	} else if in.Present.Range != "" {
 		c.Add("present.range", "nothing: there are no ranges", "%q", in.Present.Range)
 	}

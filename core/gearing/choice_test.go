@@ -43,8 +43,14 @@ func TestTheNearestGearsAgainstBruteForce(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		finals := map[string]float64{"4.10": 4.1, "3.73": 41.0 / 11, "3.54": 46.0 / 13}
-		top, first := map[string]float64{"four gears": 1, "five gears": 0.82}, map[string]float64{"four gears": 4.23, "five gears": 4.6}
+		finals := map[string]float64{"4.10": 4.1, "3.73": 3.7273, "3.54": 3.5385}
+		top, first := map[string]float64{
+			"four gears": 1,
+			"five gears": 0.82,
+		}, map[string]float64{
+			"four gears": 4.23,
+			"five gears": 4.6,
+		}
 		low := map[string]float64{"as it is": 2.72, "low set": 4.33}
 		miss := func(p Picked) (worst, sum float64) {
 			n := 100 / 3.6 / turn[p.Tyre] * 60 * top[p.Set] * finals[p.Final]

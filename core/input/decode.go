@@ -139,6 +139,8 @@ func decode(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
 		decodeMap(path, raw, v, faults)
 	case reflect.Slice:
 		decodeSlice(path, raw, v, faults)
+	case reflect.Array:
+		decodeArray(path, raw, v, faults)
 	case reflect.Float64, reflect.Int, reflect.Uint64:
 		decodeNumber(path, raw, v, faults)
 	default:
@@ -183,6 +185,18 @@ func decodeSlice(path string, raw json.RawMessage, v reflect.Value, faults *Fiel
 		return
 	}
 	v.Set(reflect.MakeSlice(v.Type(), len(items), len(items)))
+	for i, item := range items {
+		decode(Index(path, i), item, v.Index(i), faults)
+	}
+}
+
+// decodeArray fills a list of fixed length, a pair of teeth.
+func decodeArray(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
+	var items []json.RawMessage
+	if isNull(raw) || json.Unmarshal(raw, &items) != nil || len(items) != v.Len() {
+		faults.Add(path, fmt.Sprintf("a list of %d", v.Len()), "%.40s is none", raw)
+		return
+	}
 	for i, item := range items {
 		decode(Index(path, i), item, v.Index(i), faults)
 	}

@@ -103,3 +103,16 @@ func TestASeedIsReadFromText(t *testing.T) {
 	require.ErrorContains(t, input.Decode([]byte(`{"seed": "1.5"}`), &s), "seed:")
 	require.ErrorContains(t, input.Decode([]byte(`{"seed": -1}`), &s), "seed:")
 }
+
+// A pair is two numbers, typed or not; one of another length is refused.
+func TestAPairIsTwo(t *testing.T) {
+	t.Parallel()
+	var in struct {
+		Teeth [][2]int `json:"teeth"`
+	}
+	require.NoError(t, input.Decode([]byte(`{"teeth": [["10", 41]]}`), &in))
+	assert.Equal(t, [][2]int{{10, 41}}, in.Teeth)
+	for _, bad := range []string{`[[10]]`, `[[10,41,3]]`, `[null]`, `[["ten",41]]`} {
+		require.ErrorContains(t, input.Decode([]byte(`{"teeth": `+bad+`}`), &in), "teeth[0]", bad)
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"encoding"
 	"encoding/json"
 	"reflect"
+	"slices"
 	"sync"
 )
 
@@ -51,6 +52,9 @@ func fit(tree any, t reflect.Type) bool {
 			ok = ok && fit(x, t.Elem())
 		}
 		return ok
+	case reflect.Array:
+		list, ok := tree.([]any)
+		return ok && len(list) == t.Len() && !slices.Contains(list, nil)
 	}
 	return tree != nil // whether it fits is for json to say
 }

@@ -106,8 +106,13 @@ func (l Linkage) leaf(c *input.Checks, axle xy) guide {
 	}
 	apart := axle.minus(eye).size()
 	if input.Under(length, apart) || input.Over(length, 1.2*apart) {
-		c.Add("linkage.length", "from the distance of eye and axle to 1.2 times it", "%s over a distance of %s", l.Length,
-			quantity.SayDifference(quantity.Length(apart), l.Length.Unit))
+		c.Add(
+			"linkage.length",
+			"from the distance of eye and axle to 1.2 times it",
+			"%s over a distance of %s",
+			l.Length,
+			quantity.SayDifference(quantity.Length(apart), l.Length.Unit),
+		)
 		return nil
 	}
 	radius, high := leafShare*length, axle.y-eye.y

@@ -56,6 +56,8 @@ type Position struct {
 	Slip      Length    `json:"slip"`       // against ride height
 	Pinion    float64   `json:"pinion_angle_deg"`
 	Clearance Length    `json:"clearance,omitzero"`
+	Joints    []Point   `json:"joints"` // where they stand, from the front
+	Axle      Point     `json:"axle"`   // and the axle's centre
 }
 
 // WorstAngle is the largest angle of any joint.
@@ -118,15 +120,21 @@ func Travel(in TravelIn) (TravelOut, error) {
 	for _, z := range l.shown() {
 		out.Positions = append(out.Positions, l.position(l.at(z), ride))
 	}
-	out.Needs = Needs{out.Worst.Shortest,
-		quantity.SayDifference(quantity.Length(out.Worst.Longest.DifferenceSI()-out.Worst.Shortest.DifferenceSI()), l.unit)}
+	out.Needs = Needs{
+		out.Worst.Shortest,
+		quantity.SayDifference(
+			quantity.Length(out.Worst.Longest.DifferenceSI()-out.Worst.Shortest.DifferenceSI()),
+			l.unit,
+		),
+	}
 	in.judge(&out)
 	return out, nil
 }
 
 // TravelMethod is Travel as the catalogue lists it.
 var TravelMethod = calculator.Define(examples, calculator.About{
-	Name: "propshaft-travel", Version: 1,
+	Name:    "propshaft-travel",
+	Version: 1,
 	Purpose: "a propshaft through the suspension's stroke: joint angles, slip, length, clearance, and what the shaft must be",
 	Formula: "axle on leaf, arm or links; angles as differences of slopes; slip = length − length at ride height",
 	Assumes: "side view, rigid joints; a leaf carries its end along an arc of ¾ of its length and does not wind up",
@@ -213,8 +221,12 @@ func (l *line) walk() error {
 			next, ok := l.guide.pose(z, p)
 			if !ok {
 				reached := l.reach(way.to*float64(i-1)/walkSteps, z, p)
-				return input.At(way.field, "up to "+quantity.SayDifference(quantity.Length(math.Abs(reached)), way.said.Unit).String(),
-					"the linkage does not reach %s", way.said)
+				return input.At(
+					way.field,
+					"up to "+quantity.SayDifference(quantity.Length(math.Abs(reached)), way.said.Unit).String(),
+					"the linkage does not reach %s",
+					way.said,
+				)
 			}
 			p = next
 			l.travels, l.poses = append(l.travels, z), append(l.poses, p)
@@ -255,6 +267,8 @@ type moment struct {
 	length    float64
 	pinion    float64
 	clearance float64
+	places    [3]xy
+	axle      xy
 }
 
 // at is the line at a travel, from the nearest pose that was walked.
@@ -269,13 +283,14 @@ func (l *line) at(z float64) moment {
 			p = next
 		}
 	}
-	m := moment{travel: z, clearance: math.Inf(1)}
+	m := moment{travel: z, clearance: math.Inf(1), axle: p.at, places: [3]xy{l.output}}
 	last := p.at.plus(l.pinion.turned(p.turn))
 	pinion := l.slope[1] + p.turn
 	m.pinion = pinion * 180 / math.Pi
 	slopes := []float64{l.slope[0]}
 	from := l.output
-	for _, to := range l.corners(last) {
+	for k, to := range l.corners(last) {
+		m.places[k+1] = to
 		slopes = append(slopes, slopeOf(from, to))
 		m.length = to.minus(from).size()
 		if l.in.Plane != nil {
@@ -350,14 +365,25 @@ func (l *line) shown() []float64 {
 
 func (l *line) position(m moment, ride float64) Position {
 	p := Position{
-		Travel: l.say(m.travel), Angles: slices.Clone(m.angles[:m.joints]), Length: l.say(m.length), Slip: l.say(m.length - ride),
+		Travel: l.say(
+			m.travel,
+		),
+		Angles: slices.Clone(m.angles[:m.joints]),
+		Length: l.say(m.length),
+		Slip:   l.say(m.length - ride),
 		Pinion: m.pinion,
+		Axle:   l.point(m.axle),
 	}
 	if l.in.Plane != nil {
 		p.Clearance = l.say(m.clearance)
 	}
+	for _, at := range m.places[:m.joints] {
+		p.Joints = append(p.Joints, l.point(at))
+	}
 	return p
 }
+
+func (l *line) point(at xy) Point { return Point{l.say(at.x), l.say(at.y)} }
 
 func (l *line) say(v float64) Length { return quantity.SayDifference(quantity.Length(v), l.unit) }
 
@@ -430,12 +456,25 @@ func (in TravelIn) judge(out *TravelOut) {
 			out.Verdict = metrology.In
 		}
 		if is {
-			out.Verdict, out.AtFault, says = metrology.Out, append(out.AtFault, name), append(says, fmt.Sprintf(text, args...))
+			out.Verdict, out.AtFault, says = metrology.Out, append(
+				out.AtFault,
+				name,
+			), append(
+				says,
+				fmt.Sprintf(text, args...),
+			)
 		}
 	}
 	if in.Limit != nil {
-		fault(input.Over(w.Angle.Deg, *in.Limit), "angle", "joint %d is bent %.1f° at a travel of %s, %.1f° at most", w.Angle.Joint,
-			w.Angle.Deg, short(w.Angle.Travel), *in.Limit)
+		fault(
+			input.Over(w.Angle.Deg, *in.Limit),
+			"angle",
+			"joint %d is bent %.1f° at a travel of %s, %.1f° at most",
+			w.Angle.Joint,
+			w.Angle.Deg,
+			short(w.Angle.Travel),
+			*in.Limit,
+		)
 	}
 	if s := in.Shaft; s != nil {
 		fault(input.Over(s.Length.DifferenceSI(), w.Shortest.DifferenceSI()), "too_long",

@@ -130,7 +130,8 @@ func TestTheWorstOfAnArm(t *testing.T) {
 			}
 		}
 		for _, p := range out.Positions {
-			if p.Length.Value > out.Worst.Longest.Value+1e-9 || p.Clearance.Value < out.Worst.Clearance.Value.Value-1e-9 {
+			if p.Length.Value > out.Worst.Longest.Value+1e-9 ||
+				p.Clearance.Value < out.Worst.Clearance.Value.Value-1e-9 {
 				t.Fatalf("worse than the worst at %s", p.Travel)
 			}
 		}

@@ -128,7 +128,7 @@ func EndFloat(in FloatIn) (FloatOut, error) {
 
 // EndFloatMethod is EndFloat as the catalogue lists it.
 var EndFloatMethod = calculator.Define(examples, calculator.About{
-	Name: "end-float", Version: 3,
+	Name: "end-float", Version: 2,
 	Purpose: "push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
 	Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds " +
 		"float",

@@ -224,6 +224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/clutch-heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * how warm a clutch gets by starts on a hill, and how many it stands in a row
+         * @description How warm a clutch gets by starts on a hill, and how many it stands in a row. For everyone who is signed in.
+         */
+        post: operations["calc-clutch-heat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/clutch-release": {
         parameters: {
             query?: never;
@@ -464,6 +484,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/gear-choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * which gears, final drive, ranges and tyres of a list come nearest to what is wanted
+         * @description Which gears, final drive, ranges and tyres of a list come nearest to what is wanted. For everyone who is signed in.
+         */
+        post: operations["calc-gear-choice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/gear-matrix": {
         parameters: {
             query?: never;
@@ -638,6 +678,26 @@ export interface paths {
          * @description Practise on an axle, a housing or a fault whose truth only the program knows. For everyone who is signed in.
          */
         post: operations["calc-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/propshaft-travel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * a propshaft through the suspension's stroke: joint angles, slip, length, clearance, and what the shaft must be
+         * @description A propshaft through the suspension's stroke: joint angles, slip, length, clearance, and what the shaft must be. For everyone who is signed in.
+         */
+        post: operations["calc-propshaft-travel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3362,6 +3422,76 @@ export interface components {
             turn_deg?: components["schemas"]["NumberSent"];
             turn_max_deg?: components["schemas"]["NumberSent"];
         };
+        /** @description HeatIn asks how warm a plate gets when a vehicle is started on a hill, once or again and again. The engine's speed is held and the torque through the slipping clutch is constant; wheels and shafts count with the mass. */
+        ClutchHeatIn: {
+            /** @description to 1/e; without it nothing cools */
+            cooling_time?: components["schemas"]["Time"] | string;
+            engine_speed: components["schemas"]["RotationalSpeed"] | string;
+            /** @description greatest torque of the engine */
+            engine_torque: components["schemas"]["Torque"] | string;
+            /**
+             * Format: double
+             * @description 100·tan α
+             */
+            gradient_percent: number;
+            /** @description the limit it is judged by */
+            limit?: components["schemas"]["Temperature"] | string;
+            mass: components["schemas"]["Mass"] | string;
+            /** @description from the end of a slip to the next start */
+            pause?: components["schemas"]["Time"] | string;
+            plate_mass: components["schemas"]["Mass"] | string;
+            /**
+             * Format: double
+             * @description engine over wheel
+             */
+            ratio: number;
+            /**
+             * Format: double
+             * @description of the weight
+             */
+            rolling_percent?: number;
+            rolling_radius: components["schemas"]["Length"] | string;
+            /** @description default as it starts */
+            room?: components["schemas"]["Temperature"] | string;
+            /** @description of the heat, default 0.5 */
+            share_to_plate?: null | number;
+            /** @description default 460, grey cast iron */
+            specific_heat_j_kg_k?: null | number;
+            /** @description default 20 °C */
+            start_temperature?: components["schemas"]["Temperature"] | string;
+            /** @description default 1 */
+            starts?: number;
+        };
+        /** @description HeatOut is the answer. */
+        ClutchHeatOut: {
+            after_each: components["schemas"]["Temperature"][];
+            /**
+             * Format: double
+             * @description of one start
+             */
+            energy_kj: number;
+            hottest: components["schemas"]["Temperature"];
+            /** @description within the limit; 1,000 is without end */
+            in_a_row?: null | number;
+            /** Format: double */
+            mean_power_kw: number;
+            /** @description calculator and version */
+            method: string;
+            /** Format: double */
+            peak_power_kw: number;
+            /**
+             * Format: double
+             * @description of the plate, by one start
+             */
+            rise_k: number;
+            /** @description it in words */
+            says: string;
+            slip_time: components["schemas"]["Time"];
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
+        };
         /** @description Held is what one choice holds, by both models of wear. */
         ClutchHeld: {
             /** @description clamp load */
@@ -5533,6 +5663,32 @@ export interface components {
             /** @description the kinds there are */
             kinds: string[];
         };
+        /** @description ChoiceIn asks which of the shop's list comes nearest to what is wanted. */
+        GearChoiceIn: {
+            finals: components["schemas"]["GearingGear"][];
+            present: components["schemas"]["GearingPicked"];
+            ranges?: components["schemas"]["GearingCase"][];
+            sets: components["schemas"]["GearingNamedSet"][];
+            tyres: components["schemas"]["GearingNamedTyre"][];
+            /** @description whether a first lead is wanted */
+            wanted: components["schemas"]["GearingWanted"][];
+        };
+        /** @description ChoiceOut is the answer. */
+        GearChoiceOut: {
+            best: components["schemas"]["GearingChoice"][];
+            /** @description sets without a gear that is wanted */
+            left_out: string[];
+            met: boolean;
+            /** @description calculator and version */
+            method: string;
+            present?: components["schemas"]["GearingChoice"];
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description what the dowels that were tried leave */
+            tried: number;
+        };
         /** @description GearMatrixIn is a gearbox measured gear by gear. */
         GearMatrixIn: {
             /** @description the gears */
@@ -5579,6 +5735,52 @@ export interface components {
             gear: string;
             /** @description speed */
             speed: components["schemas"]["Speed"];
+        };
+        /** @description Case is a transfer case of the list, high and low range. */
+        GearingCase: {
+            /** @description default 1 */
+            high?: null | number;
+            /** @description default as high */
+            low?: null | number;
+            /** @description its name */
+            name: string;
+        };
+        /** @description Choice is one combination. */
+        GearingChoice: {
+            /** @description set, final, range, tyre */
+            changes: string[];
+            /** @description in the order of what is wanted */
+            figures: components["schemas"]["GearingFigure"][];
+            final: string;
+            /** @description the largest less the smallest */
+            range?: string;
+            /**
+             * Format: double
+             * @description its worst miss
+             */
+            score_percent: number;
+            set: string;
+            /** Format: double */
+            sum_percent: number;
+            /** @description tyre */
+            tyre: string;
+        };
+        /** @description Figure is what a combination gives of one thing wanted, and by how much it misses. */
+        GearingFigure: {
+            engine_speed?: components["schemas"]["RotationalSpeed"];
+            /** @description which kind it is */
+            kind: string;
+            /** Format: double */
+            miss_percent: number;
+            /** @description shown error, 100·(shown/true − 1) */
+            percent?: null | number;
+            /**
+             * Format: double
+             * @description ratio, turns in for one turn out
+             */
+            ratio?: number;
+            /** @description road speed */
+            road_speed?: components["schemas"]["Speed"];
         };
         /** @description ForceLimits are the same of a force. */
         GearingForceLimits: {
@@ -5786,6 +5988,24 @@ export interface components {
             /** @description between ring and gear, ring pressed on its cone */
             synchro_gap?: components["schemas"]["Length"] | string;
         };
+        /** @description NamedSet is a set of forward gears of the shop's list, ratio falling. */
+        GearingNamedSet: {
+            /** @description the gears */
+            gears: components["schemas"]["GearingGear"][];
+            /** @description its name */
+            name: string;
+        };
+        /** @description NamedTyre is a tyre of the list. */
+        GearingNamedTyre: {
+            /** @description rolling circumference, measured */
+            circumference?: components["schemas"]["Length"] | string;
+            /** @description its name */
+            name: string;
+            /** @description of the free circumference, default 0.96 */
+            rolling_share?: null | number;
+            /** @description 205/55 R16 or 31x10.5 R15 */
+            size?: string;
+        };
         /** @description GearingOut is the answer. */
         GearingOut: {
             /**
@@ -5812,6 +6032,15 @@ export interface components {
              * @description true over shown, with the compared set's drive
              */
             speedometer_percent?: number;
+        };
+        /** @description Picked names one of each list. */
+        GearingPicked: {
+            final: string;
+            /** @description the largest less the smallest */
+            range?: string;
+            set: string;
+            /** @description tyre */
+            tyre: string;
         };
         /** @description Set is one vehicle's gearing. */
         GearingSet: {
@@ -5938,6 +6167,30 @@ export interface components {
             rolling_share?: null | number;
             /** @description 205/55 R16 or 31x10.5 R15 */
             size?: string;
+        };
+        /** @description Wanted is one thing that is aimed at; which fields it has depends on its kind. */
+        GearingWanted: {
+            /** @description of engine_speed_at and speed_at */
+            engine_speed?: components["schemas"]["RotationalSpeed"] | string;
+            /** @description default the last of each set */
+            gear?: string;
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
+            kind: "engine_speed_at" | "speed_at" | "crawl_at_least" | "speedometer_within";
+            /**
+             * Format: double
+             * @description of speedometer_within
+             */
+            percent?: number;
+            /**
+             * Format: double
+             * @description of crawl_at_least
+             */
+            ratio?: number;
+            /** @description of engine_speed_at and speed_at */
+            road_speed?: components["schemas"]["Speed"] | string;
         };
         /** @description Head is the end of the rebuild's chain of entries. */
         Head: {
@@ -7930,6 +8183,44 @@ export interface components {
             /** @description where enough such jobs were done */
             took?: components["schemas"]["Took"];
         };
+        /** @description TravelIn asks what a propshaft does through the stroke of its axle, in side view. */
+        PropshaftTravelIn: {
+            angle_limit_deg?: null | number;
+            /** @description its centre at ride height */
+            axle: components["schemas"]["ShaftPointSent"];
+            /** @description of the axle's centre, up */
+            bump: components["schemas"]["Length"] | string;
+            /** @description behind the centre bearing, fixed */
+            centre_joint?: components["schemas"]["ShaftPointSent"];
+            /** @description and down */
+            droop: components["schemas"]["Length"] | string;
+            linkage: components["schemas"]["ShaftLinkage"];
+            /** @description the first joint */
+            output: components["schemas"]["ShaftLineJoint"];
+            /** @description the last joint at ride height, rigid with the axle */
+            pinion: components["schemas"]["ShaftLineJoint"];
+            plane?: components["schemas"]["ShaftPlane"];
+            /** @description the shaft it lies on */
+            shaft?: components["schemas"]["ShaftTube"];
+        };
+        /** @description TravelOut is the answer; droop comes first. */
+        PropshaftTravelOut: {
+            /** @description angle, too_long, too_short, clearance */
+            at_fault: string[];
+            /** @description calculator and version */
+            method: string;
+            /** @description what is still missing, in a sentence; empty when nothing is */
+            needs: components["schemas"]["ShaftNeeds"];
+            positions: components["schemas"]["ShaftPosition"][];
+            /** @description it in words */
+            says: string;
+            /** @description what it rests on: standard, handbook, common practice */
+            source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
+            verdict: components["schemas"]["Verdict"];
+            /** @description the worst cell */
+            worst: components["schemas"]["ShaftWorst"];
+        };
         /** @description a number and the unit it is in */
         Quantity: {
             /** @description a symbol that /units lists */
@@ -8218,7 +8509,7 @@ export interface components {
             width: number;
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["DecideOut"] | components["schemas"]["GearingOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["WetPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["ClutchCoverOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["PracticeOut"] | components["schemas"]["WeighedResult"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["TyresOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["DecideOut"] | components["schemas"]["GearingOut"] | components["schemas"]["GearChoiceOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchHeatOut"] | components["schemas"]["PropshaftTravelOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["GaugeLinesOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["WetPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["GearMatrixOut"] | components["schemas"]["GateOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["ClutchCoverOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["PracticeOut"] | components["schemas"]["WeighedResult"];
         /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
             /** @description AsFound is what was in it when it came apart: with it the first assembly may be asked for, before there is any trial. */
@@ -8816,6 +9107,42 @@ export interface components {
              */
             slowest: number;
         };
+        /** @description LineJoint is a joint in side view with the slope of what it is on: positive when it rises to the rear. */
+        ShaftLineJoint: {
+            /**
+             * Format: double
+             * @description angle, degrees
+             */
+            angle_deg: number;
+            /** @description to the right, seen from behind */
+            x: components["schemas"]["Length"] | string;
+            /** @description upwards */
+            y: components["schemas"]["Length"] | string;
+        };
+        /** @description Link joins the body to the axle at ride height. */
+        ShaftLink: {
+            axle: components["schemas"]["ShaftPointSent"];
+            /** @description what was said; its fields depend on the act */
+            body: components["schemas"]["ShaftPointSent"];
+        };
+        /** @description Linkage is what guides the axle; which fields it has depends on its kind. */
+        ShaftLinkage: {
+            /** @description leaf: the front eye */
+            eye?: components["schemas"]["ShaftPointSent"];
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
+            kind: "leaf" | "arm" | "links";
+            /** @description leaf: from the eye to the seat along the main leaf */
+            length?: components["schemas"]["Length"] | string;
+            /** @description links */
+            lower?: components["schemas"]["ShaftLink"];
+            /** @description arm: the axle is rigid with it */
+            pivot?: components["schemas"]["ShaftPointSent"];
+            /** @description upper limit */
+            upper?: components["schemas"]["ShaftLink"];
+        };
         /** @description Member of a driveline: the ratio that the engine's torque has passed before it gets here, and what it stands. */
         ShaftMember: {
             /** @description its name */
@@ -8853,6 +9180,51 @@ export interface components {
              */
             use: number;
         };
+        /** @description Needs is what a shaft for this line must be. */
+        ShaftNeeds: {
+            pushed_together_at_most: components["schemas"]["Length"];
+            slip_at_least: components["schemas"]["Length"];
+        };
+        /** @description Plane is what the shaft must clear, such as a skid plate. */
+        ShaftPlane: {
+            /** @description where it begins */
+            from: components["schemas"]["ShaftPointSent"];
+            /** @description where it ends */
+            to: components["schemas"]["ShaftPointSent"];
+            tube_radius: components["schemas"]["Length"] | string;
+        };
+        /** @description Point is a place in side view: x to the rear, y up. */
+        ShaftPoint: {
+            /** @description to the right, seen from behind */
+            x: components["schemas"]["Length"];
+            /** @description upwards */
+            y: components["schemas"]["Length"];
+        };
+        /** @description Point is a place in side view: x to the rear, y up. */
+        ShaftPointSent: {
+            /** @description to the right, seen from behind */
+            x: components["schemas"]["Length"] | string;
+            /** @description upwards */
+            y: components["schemas"]["Length"] | string;
+        };
+        /** @description Position is the line at one travel. */
+        ShaftPosition: {
+            /** @description of the joints, from the front */
+            angles_deg: number[];
+            /** @description and the axle's centre */
+            axle: components["schemas"]["ShaftPoint"];
+            /** @description play, or what is left between the parts */
+            clearance?: components["schemas"]["Length"];
+            /** @description where they stand, from the front */
+            joints: components["schemas"]["ShaftPoint"][];
+            /** @description of the shaft that slips */
+            length: components["schemas"]["Length"];
+            /** Format: double */
+            pinion_angle_deg: number;
+            /** @description against ride height */
+            slip: components["schemas"]["Length"];
+            travel: components["schemas"]["Length"];
+        };
         /** @description SpeedIn asks how fast a propshaft tube may turn. */
         ShaftSpeedIn: {
             /** @description density of the tube, kg/m³ */
@@ -8884,6 +9256,34 @@ export interface components {
             source: string[];
             /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
+        };
+        /** @description Tube is the shaft that takes up the travel: pushed together, joint to joint, and how far it may be pulled. */
+        ShaftTube: {
+            /** @description length */
+            length: components["schemas"]["Length"] | string;
+            slip_travel: components["schemas"]["Length"] | string;
+        };
+        /** @description Worst is what the stroke asks at its worst. */
+        ShaftWorst: {
+            angle: components["schemas"]["ShaftWorstAngle"];
+            /** @description play, or what is left between the parts */
+            clearance?: components["schemas"]["ShaftWorstClearance"];
+            longest: components["schemas"]["Length"];
+            shortest: components["schemas"]["Length"];
+        };
+        /** @description WorstAngle is the largest angle of any joint. */
+        ShaftWorstAngle: {
+            /** Format: double */
+            deg: number;
+            /** @description from 1 at the front */
+            joint: number;
+            travel: components["schemas"]["Length"];
+        };
+        /** @description WorstClearance is the least distance to the plane. */
+        ShaftWorstClearance: {
+            travel: components["schemas"]["Length"];
+            /** @description the value */
+            value: components["schemas"]["Length"];
         };
         /**
          * Format: typed
@@ -10763,6 +11163,8 @@ export interface components {
             "clutch-capacity"?: components["schemas"]["ClutchCapacityOut"];
             /** @description flywheel and cover: finger spread, step, what may come off and what refacing changes in clamp and release, dual-mass play */
             "clutch-cover"?: components["schemas"]["ClutchCoverOut"];
+            /** @description how warm a clutch gets by starts on a hill, and how many it stands in a row */
+            "clutch-heat"?: components["schemas"]["ClutchHeatOut"];
             /** @description whether the pedal lifts the plate far enough, and what is lost on the way */
             "clutch-release"?: components["schemas"]["ClutchReleaseOut"];
             /** @description how much of a disc is left, and for how far */
@@ -10787,6 +11189,8 @@ export interface components {
             gate?: components["schemas"]["GateOut"];
             /** @description what a gauge has sent line by line, and where its reading came to rest */
             "gauge-lines"?: components["schemas"]["GaugeLinesOut"];
+            /** @description which gears, final drive, ranges and tyres of a list come nearest to what is wanted */
+            "gear-choice"?: components["schemas"]["GearChoiceOut"];
             /** @description which gear's ring, thrust washer, fork pad or detent spring is worn, by what was measured at each gear */
             "gear-matrix"?: components["schemas"]["GearMatrixOut"];
             /** @description what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set */
@@ -10805,6 +11209,8 @@ export interface components {
             "plate-stack"?: components["schemas"]["PlateStackOut"];
             /** @description practise on an axle, a housing or a fault whose truth only the program knows */
             practice?: components["schemas"]["PracticeOut"];
+            /** @description a propshaft through the suspension's stroke: joint angles, slip, length, clearance, and what the shaft must be */
+            "propshaft-travel"?: components["schemas"]["PropshaftTravelOut"];
             /** @description what a set of readings says: mean, uncertainty and verdict against the limits */
             "reading-set"?: components["schemas"]["ReadingSetOut"];
             /** @description from all trials so far, the single next assembly of a ring and pinion and what it should read */
@@ -11718,6 +12124,62 @@ export interface operations {
             };
         };
     };
+    "calc-clutch-heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "mass": "7500 kg",
+                 *       "gradient_percent": 18,
+                 *       "rolling_percent": 1.5,
+                 *       "ratio": 24,
+                 *       "rolling_radius": "450 mm",
+                 *       "engine_speed": "1500 rpm",
+                 *       "engine_torque": "420 N·m",
+                 *       "plate_mass": "5 kg",
+                 *       "starts": 4,
+                 *       "pause": "40 s",
+                 *       "cooling_time": "9 min",
+                 *       "start_temperature": "40 °C",
+                 *       "room": "20 °C",
+                 *       "limit": "120 °C"
+                 *     }
+                 */
+                "application/json": components["schemas"]["ClutchHeatIn"];
+            };
+        };
+        responses: {
+            /** @description HeatOut is the answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchHeatOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-clutch-release": {
         parameters: {
             query?: never;
@@ -12504,6 +12966,151 @@ export interface operations {
             };
         };
     };
+    "calc-gear-choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "sets": [
+                 *         {
+                 *           "name": "four gears",
+                 *           "gears": [
+                 *             {
+                 *               "name": "1",
+                 *               "ratio": 4.23
+                 *             },
+                 *             {
+                 *               "name": "2",
+                 *               "ratio": 2.42
+                 *             },
+                 *             {
+                 *               "name": "3",
+                 *               "ratio": 1.45
+                 *             },
+                 *             {
+                 *               "name": "4",
+                 *               "ratio": 1
+                 *             }
+                 *           ]
+                 *         },
+                 *         {
+                 *           "name": "five gears",
+                 *           "gears": [
+                 *             {
+                 *               "name": "1",
+                 *               "ratio": 4.6
+                 *             },
+                 *             {
+                 *               "name": "2",
+                 *               "ratio": 2.5
+                 *             },
+                 *             {
+                 *               "name": "3",
+                 *               "ratio": 1.5
+                 *             },
+                 *             {
+                 *               "name": "4",
+                 *               "ratio": 1
+                 *             },
+                 *             {
+                 *               "name": "5",
+                 *               "ratio": 0.82
+                 *             }
+                 *           ]
+                 *         }
+                 *       ],
+                 *       "finals": [
+                 *         {
+                 *           "name": "4.10",
+                 *           "ratio": 4.1
+                 *         },
+                 *         {
+                 *           "name": "3.73",
+                 *           "ratio": 3.7273
+                 *         },
+                 *         {
+                 *           "name": "3.54",
+                 *           "ratio": 3.5385
+                 *         }
+                 *       ],
+                 *       "ranges": [
+                 *         {
+                 *           "name": "as it is",
+                 *           "low": 2.72
+                 *         },
+                 *         {
+                 *           "name": "low set",
+                 *           "low": 4.33
+                 *         }
+                 *       ],
+                 *       "tyres": [
+                 *         {
+                 *           "name": "as it is",
+                 *           "size": "7.50-16"
+                 *         },
+                 *         {
+                 *           "name": "wider",
+                 *           "size": "235/85 R16"
+                 *         }
+                 *       ],
+                 *       "present": {
+                 *         "set": "four gears",
+                 *         "final": "4.10",
+                 *         "range": "as it is",
+                 *         "tyre": "as it is"
+                 *       },
+                 *       "wanted": [
+                 *         {
+                 *           "kind": "engine_speed_at",
+                 *           "road_speed": "100 km/h",
+                 *           "engine_speed": "2400 rpm"
+                 *         },
+                 *         {
+                 *           "kind": "crawl_at_least",
+                 *           "ratio": 70
+                 *         },
+                 *         {
+                 *           "kind": "speedometer_within",
+                 *           "percent": 2
+                 *         }
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["GearChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description ChoiceOut is the answer. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearChoiceOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-gear-matrix": {
         parameters: {
             query?: never;
@@ -13046,6 +13653,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-propshaft-travel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "output": {
+                 *         "x": "0 mm",
+                 *         "y": "0 mm",
+                 *         "angle_deg": -3
+                 *       },
+                 *       "axle": {
+                 *         "x": "1180 mm",
+                 *         "y": "-215 mm"
+                 *       },
+                 *       "pinion": {
+                 *         "x": "900 mm",
+                 *         "y": "-180 mm",
+                 *         "angle_deg": -4
+                 *       },
+                 *       "linkage": {
+                 *         "kind": "leaf",
+                 *         "eye": {
+                 *           "x": "560 mm",
+                 *           "y": "-190 mm"
+                 *         },
+                 *         "length": "630 mm"
+                 *       },
+                 *       "bump": "80 mm",
+                 *       "droop": "120 mm",
+                 *       "shaft": {
+                 *         "length": "880 mm",
+                 *         "slip_travel": "60 mm"
+                 *       },
+                 *       "angle_limit_deg": 18,
+                 *       "plane": {
+                 *         "from": {
+                 *           "x": "150 mm",
+                 *           "y": "-225 mm"
+                 *         },
+                 *         "to": {
+                 *           "x": "520 mm",
+                 *           "y": "-235 mm"
+                 *         },
+                 *         "tube_radius": "38 mm"
+                 *       }
+                 *     }
+                 */
+                "application/json": components["schemas"]["PropshaftTravelIn"];
+            };
+        };
+        responses: {
+            /** @description TravelOut is the answer; droop comes first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PropshaftTravelOut"];
                 };
             };
             401: components["responses"]["Problem401"];

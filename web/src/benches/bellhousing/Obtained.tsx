@@ -9,7 +9,7 @@ export const either = (q: Quantity, [ahead, back]: [string, string], units: Unit
 
 type Before = Face<"bellhousing">["input"]["before"];
 const across = ["right", "up"] as const;
-const titles = { right: "bore off to the side", up: "bore off in height" };
+const titles = { right: "to the side", up: "in height" };
 const ways: Record<(typeof across)[number], [string, string]> = {
   right: ["right", "left"],
   up: ["up", "down"],
@@ -27,7 +27,7 @@ export function Obtained({ out, before, units }: { out: Out; before: Before; uni
       <caption className="sr-only">The last setting: what it was to leave, and what it left</caption>
       <thead>
         <tr className="text-quiet text-small text-right">
-          {["", "before it", "predicted", "obtained"].map((title) => (
+          {["the bore", "before it", "predicted", "obtained"].map((title) => (
             <th key={title} scope="col" className="font-normal px-3 py-1.5">
               {title}
             </th>

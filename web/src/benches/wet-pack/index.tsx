@@ -118,7 +118,7 @@ function Offered({ out, units }: { out: Out | undefined; units: Units }) {
       <caption className="sr-only">End plates of the drawer</caption>
       <thead>
         <tr className="text-quiet text-small text-right">
-          {["end plate", "released", "springs press", ""].map((title) => (
+          {["end plate", "released", "springs press", "verdict"].map((title) => (
             <th key={title} scope="col" className="font-normal px-3 py-1.5">
               {title}
             </th>
