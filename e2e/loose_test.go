@@ -2,9 +2,12 @@ package e2e
 
 import (
 	"encoding/json"
+	"io"
+	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -20,12 +23,7 @@ func TestEveryBenchStandsLoose(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(guest.fetch("/api/v1/calc")), &catalogue))
 	require.Greater(t, len(catalogue.Calculators), 30)
 	for _, c := range catalogue.Calculators {
-		guest.Go("/bench/" + c.Name)
-		guest.wait(
-			c.Name+" says what its example means",
-			`() => document.querySelector('main input:not([type=submit]), main [role=slider]')
-			&& `+meaning+`.innerText.trim().length > 20`,
-		)
+		guest.bench(c.Name)
 		assert.False(t, guest.MustHas(`[role=alert]`), c.Name)
 		guest.axe(t, "the loose bench of "+c.Name)
 	}
@@ -87,4 +85,35 @@ func TestACalculatorIsFoundByWhatOneWants(t *testing.T) {
 	guest.wait("the figures stand in place", `() => location.pathname === '/bench/wrench-adapter'
 		&& [...document.querySelectorAll('main input')].some(i => i.value === '80 lb-ft')
 		&& [...document.querySelectorAll('main input')].some(i => i.value === '10 in')`)
+}
+
+// bench opens a loose bench and waits until its example stands there with what it means.
+func (p *Person) bench(name string) {
+	p.Go("/bench/" + name)
+	p.wait(
+		name+" says what its example means",
+		`() => document.querySelector('main input:not([type=submit]), main [role=slider]')
+		&& document.querySelector('main svg, main table, main form') && `+meaning+`?.innerText.trim().length > 20`,
+	)
+}
+
+// A bench is taken along: as text with its address, and on one page, whatever it shows.
+func TestABenchIsTakenAlong(t *testing.T) {
+	t.Parallel()
+	guest := signIn(t, demo(t).Base, "guest")
+	var catalogue struct{ Calculators []struct{ Name string } }
+	require.NoError(t, json.Unmarshal([]byte(guest.fetch("/api/v1/calc")), &catalogue))
+	for _, c := range catalogue.Calculators {
+		guest.bench(c.Name)
+		pdf, err := guest.PDF(
+			&proto.PagePrintToPDF{PaperWidth: new(8.27), PaperHeight: new(11.69), PreferCSSPageSize: true},
+		)
+		require.NoError(t, err)
+		raw, err := io.ReadAll(pdf)
+		require.NoError(t, err)
+		assert.Equal(t, 1, strings.Count(string(raw), "/Type /Page\n"), c.Name)
+	}
+	guest.Go("/bench/tap-drill")
+	guest.Press("Copy as text")
+	guest.wait("it says so", `() => `+meaning+`.innerText.includes('opied')`)
 }

@@ -1,5 +1,5 @@
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { ApiError } from "../model/problem";
@@ -18,6 +18,7 @@ import { useTitle } from "../parts/focus";
 import { Gauge } from "../parts/gauge";
 import { toNextField } from "../parts/gauge/typed";
 import { SchemaForm } from "../parts/SchemaForm";
+import { TakeAway } from "./TakeAway";
 
 /** Any calculator without a rebuild: its inputs in the address, its worked example at first. */
 export function LooseBench() {
@@ -55,16 +56,22 @@ type StandsProps = { name: string; title: string; purpose: string; example: unkn
 function Stands({ name, title, purpose, example }: StandsProps) {
   const { face, error } = useFace(name, title, example);
   const Own = benches[name];
+  const [sheet, means] = [useRef<HTMLDivElement>(null), useRef<HTMLElement>(null)];
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_320px] max-[1000px]:grid-cols-1 gap-6 items-start">
+    <div
+      ref={sheet}
+      className="grid grid-cols-[minmax(0,1fr)_320px] max-[1000px]:grid-cols-1 gap-6 items-start"
+    >
       <div className="min-w-0">
+        <p className="hidden print:block text-title">{title}</p>
         <p className="text-quiet">{begun(purpose)}.</p>
         {Own ? <Own.Drawing {...face} /> : <Figures {...face} />}
       </div>
-      <aside aria-label="What it means" className="flex flex-col gap-4">
+      <aside ref={means} aria-label="What it means" className="flex flex-col gap-4">
         <h2 className="sr-only">What it means</h2>
         <Fault error={error} typing />
         {Own ? <Own.Meaning {...face} /> : <Says {...face} />}
+        <TakeAway title={title} sheet={sheet} means={means} />
       </aside>
     </div>
   );

@@ -21,7 +21,7 @@ function Drawing(p: Props) {
   return (
     <>
       <Frame label={title} block={step && [["sheet", step.sheet]]} wide>
-        <div className="grid grid-cols-2 max-[820px]:grid-cols-1 gap-4 p-2">
+        <div className="grid grid-cols-2 max-[820px]:not-print:grid-cols-1 gap-4 p-2">
           {flanks.map((flank) => (
             <Tooth
               key={flank}
