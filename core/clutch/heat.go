@@ -112,7 +112,7 @@ func Heat(in HeatIn) (HeatOut, error) {
 var HeatMethod = calculator.Define(examples, calculator.About{
 	Name:    "clutch-heat",
 	Version: 1,
-	Purpose: "how warm a clutch gets by starts on a hill, and how many it stands in a row",
+	Purpose: "how warm a clutch gets by starts on a hill, and how many in a row it takes",
 	Formula: "t = J·ω/(T − T_L); W = ½·J·ω²·T/(T − T_L); rise = share·W/(m·c)",
 	Assumes: "engine speed and torque constant while it slips; half of the heat goes into the plate; without a cooling time nothing cools",
 	Sources: []string{

@@ -122,7 +122,7 @@ func TestAListSaysWhatIsWrong(t *testing.T) {
 		"wanted[0].kind":       func(in *ChoiceIn) { in.Wanted[0].Kind = "quiet" },
 		"wanted[0].road_speed": func(in *ChoiceIn) { in.Wanted[0].Road = Speed{} },
 		"ranges[0].low":        func(in *ChoiceIn) { in.Ranges[0].Low = new(101.0) },
-		"10,000 combinations":  func(in *ChoiceIn) { many(in, 10001) },
+		"10 000 combinations":  func(in *ChoiceIn) { many(in, 10001) },
 		"one or more":          func(in *ChoiceIn) { in.Tyres = nil },
 		"wanted[2].percent":    func(in *ChoiceIn) { in.Wanted[2].Percent = -1 },
 	} {

@@ -41,7 +41,7 @@ func (in ChoiceIn) read(c *input.Checks) shopList {
 		}
 	}
 	if n > mostCombinations || len(in.Sets) > mostCombinations || len(in.Finals) > mostCombinations {
-		c.Add("sets", "up to 10,000 combinations in all", "%d combinations", n)
+		c.Add("sets", "up to 10 000 combinations in all", "%d combinations", n)
 		return r
 	}
 	r.readRatios(c)

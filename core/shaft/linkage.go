@@ -117,7 +117,7 @@ func (l Linkage) leaf(c *input.Checks, axle xy) guide {
 	}
 	radius, high := leafShare*length, axle.y-eye.y
 	if math.Abs(high) >= radius {
-		c.Add("linkage.eye", "an eye about as high as the axle", "it stands too far above or below")
+		c.Add("linkage.eye", "an eye about as high as the axle", "it is too far above or below")
 		return nil
 	}
 	away := math.Copysign(math.Sqrt(radius*radius-high*high), axle.x-eye.x)

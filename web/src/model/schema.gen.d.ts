@@ -234,8 +234,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * how warm a clutch gets by starts on a hill, and how many it stands in a row
-         * @description How warm a clutch gets by starts on a hill, and how many it stands in a row. For everyone who is signed in.
+         * how warm a clutch gets by starts on a hill, and how many in a row it takes
+         * @description How warm a clutch gets by starts on a hill, and how many in a row it takes. For everyone who is signed in.
          */
         post: operations["calc-clutch-heat"];
         delete?: never;
@@ -11163,7 +11163,7 @@ export interface components {
             "clutch-capacity"?: components["schemas"]["ClutchCapacityOut"];
             /** @description flywheel and cover: finger spread, step, what may come off and what refacing changes in clamp and release, dual-mass play */
             "clutch-cover"?: components["schemas"]["ClutchCoverOut"];
-            /** @description how warm a clutch gets by starts on a hill, and how many it stands in a row */
+            /** @description how warm a clutch gets by starts on a hill, and how many in a row it takes */
             "clutch-heat"?: components["schemas"]["ClutchHeatOut"];
             /** @description whether the pedal lifts the plate far enough, and what is lost on the way */
             "clutch-release"?: components["schemas"]["ClutchReleaseOut"];
