@@ -95,6 +95,7 @@ func (in TogetherIn) first(s sides, grid func(float64) float64) (TogetherOut, er
 		Stands: metrology.None, PinionShim: as.PinionShim, Left: say(left), Right: say(right),
 		K: in.guess(), Findings: []string{},
 	}
+	out.Packs = in.made(out)
 	out.Says = fmt.Sprintf("begin with pinion shim %s, left %s, right %s: the ring a little away, "+
 		"for flanks that touch tell nothing", short(out.PinionShim), short(out.Left), short(out.Right))
 	return out, nil

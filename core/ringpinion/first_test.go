@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/metrology"
+	"handwerk/core/shim"
 )
 
 // Before any trial the ring is set a little away, whichever pack it sits at; the preload stays.
@@ -67,4 +68,36 @@ func TestAFamilyTeachesTheNextAxle(t *testing.T) {
 	require.ErrorContains(t, err, "learned.value")
 	require.ErrorContains(t, err, "learned.spread")
 	require.ErrorContains(t, err, "learned.gives.spread")
+}
+
+// The next assembly is made up of the drawer, each shim once.
+func TestTheNextAssemblyIsMadeUpOfTheDrawer(t *testing.T) {
+	t.Parallel()
+	a := newAxle(t, 4)
+	in := a.question()
+	for _, v := range []float64{1, 1.5, 1.6, 0.5, 0.5, 0.3, 0.2, 0.1, 0.1, 0.05, 2, 2, 0.02, 0.04} {
+		n := 1
+		in.Stock = append(in.Stock, shim.StockItem{Thickness: mm(v), Count: &n})
+	}
+	out, err := RingPinion(in)
+	require.NoError(t, err)
+	require.Len(t, out.Packs, 3)
+	used := map[string]int{}
+	for i, want := range []Length{out.PinionShim, out.Left, out.Right} {
+		p, sum := out.Packs[i], 0.0
+		for _, x := range p.Pieces {
+			sum += x.Thickness.Value * float64(x.Count)
+			used[x.Thickness.String()] += x.Count
+		}
+		assert.InDelta(t, sum, p.Sum.Value, 1e-9)
+		assert.InDelta(t, sum-want.Value, p.Off.Value, 1e-9)
+	}
+	for _, s := range in.Stock {
+		assert.LessOrEqual(t, used[s.Thickness.String()], 2, "two of a size lie there at most")
+	}
+	assert.LessOrEqual(t, used["1 mm"], 1)
+	negative := -1
+	in.Stock[0].Count = &negative
+	_, err = RingPinion(in)
+	require.ErrorContains(t, err, "stock[0].count")
 }

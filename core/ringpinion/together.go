@@ -8,6 +8,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/core/shim"
 )
 
 // Trial is one assembly with what was read of it. The side play is the
@@ -46,6 +47,8 @@ type TogetherIn struct {
 	RingSide    string    `json:"ring_side" enum:"left,right"`
 	ShimSide    ShimSide  `json:"shim_side" enum:"head,flange"`
 	ShimStep    Length    `json:"shim_step,omitzero"` // what the drawer can make; default 0.01 mm
+	// Stock is what lies in the drawer: with it each pack is made up of it.
+	Stock []shim.StockItem `json:"stock,omitempty"`
 }
 
 // TogetherOut is the answer.
@@ -61,6 +64,7 @@ type TogetherOut struct {
 	Backlash   Length            `json:"expected_backlash,omitzero"`
 	BacklashU  Length            `json:"expected_backlash_spread,omitzero"`
 	SidePlay   Length            `json:"expected_side_play,omitzero"`
+	Packs      []PackMade        `json:"packs,omitempty"`
 	Chance     float64           `json:"chance"` // of depth, backlash and play all within limits
 	K          Factor            `json:"k"`
 	Gives      *Factor           `json:"gives,omitempty"` // how far the ring is let go for each unit of preload
@@ -155,6 +159,7 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*b.spread, backlashSigma))
 	out.SidePlay = say(last.play - (left + right - last.sum))
 	out.Chance = in.chance(out, len(trials), depthSpread)
+	out.Packs = in.made(out)
 	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s",
 		short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
 	return out, nil
@@ -237,6 +242,7 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 	if input.Over(low, high) {
 		c.Add("side_play_min", "not above the upper limit", "%s lies above %s", in.PlayMin, in.PlayMax)
 	}
+	shim.CheckStock(c, "stock", in.Stock)
 	if in.ShimStep.IsSaid() {
 		input.Within(c, "shim_step", in.ShimStep, quantity.Micrometre, quantity.Millimetre, true)
 	}

@@ -145,9 +145,9 @@ func (in FloatIn) others(out *FloatOut) error {
 	}
 	stock := in.Stock
 	if out.Sides != nil {
-		stock = taken(taken(stock, out.Sides.Near.Pieces), out.Sides.Far.Pieces)
+		stock = Without(Without(stock, out.Sides.Near.Pieces), out.Sides.Far.Pieces)
 	} else if len(out.Packs) > 0 && out.Verdict != metrology.In {
-		stock = taken(stock, out.Packs[0].Pieces)
+		stock = Without(stock, out.Packs[0].Pieces)
 	}
 	for i, s := range in.Others {
 		one, err := EndFloat(FloatIn{
@@ -171,15 +171,15 @@ func (in FloatIn) others(out *FloatOut) error {
 			Order: one.Order, Next: one.Next}
 		if len(one.Packs) > 0 && one.Verdict != metrology.In {
 			found.Pack = &one.Packs[0]
-			stock = taken(stock, one.Packs[0].Pieces)
+			stock = Without(stock, one.Packs[0].Pieces)
 		}
 		out.Others = append(out.Others, found)
 	}
 	return faults.Err()
 }
 
-// taken is a drawer without the pieces of a pack.
-func taken(stock []StockItem, pieces []Piece) []StockItem {
+// Without is a drawer without the pieces of a pack.
+func Without(stock []StockItem, pieces []Piece) []StockItem {
 	rest := slices.Clone(stock)
 	for _, p := range pieces {
 		for i, s := range rest {

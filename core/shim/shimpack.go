@@ -164,6 +164,9 @@ func shimWord(n int) string {
 	return fmt.Sprintf("a pack of %d", n)
 }
 
+// CheckStock reads what lies in a drawer for another calculator.
+func CheckStock(c *input.Checks, path string, items []StockItem) { checkStock(path, items, &c.Fields) }
+
 func checkStock(path string, items []StockItem, faults *input.Fields) []Size {
 	if len(items) > MaxSizes {
 		faults.Add(path, fmt.Sprintf("up to %d sizes", MaxSizes), "%d sizes were given", len(items))

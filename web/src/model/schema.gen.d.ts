@@ -8549,6 +8549,8 @@ export interface components {
             side_play_max: components["schemas"]["Length"] | string;
             /** @description the least side play allowed */
             side_play_min: components["schemas"]["Length"] | string;
+            /** @description Stock is what lies in the drawer: with it each pack is made up of it. */
+            stock?: components["schemas"]["ShimStockItemSent"][];
             /** @description the trials, the first as found */
             trials: components["schemas"]["RingpinionTrial"][];
         };
@@ -8579,6 +8581,8 @@ export interface components {
             left: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description packs that would do, the best first */
+            packs?: components["schemas"]["RingpinionPackMade"][];
             /** @description the shim under the pinion */
             pinion_shim: components["schemas"]["Length"];
             /** @description to the right, or on the right */
@@ -8670,6 +8674,17 @@ export interface components {
              * @description the value
              */
             value: number;
+        };
+        /** @description PackMade is one pack of the next assembly, made up of what lies in the drawer. */
+        RingpinionPackMade: {
+            /** @description from what is wanted */
+            off: components["schemas"]["Length"];
+            /** @description how many pieces */
+            pieces: components["schemas"]["ShimPiece"][];
+            /** @description all of it together */
+            sum: components["schemas"]["Length"];
+            /** @enum {string} */
+            where: "pinion_shim" | "left" | "right";
         };
         /** @description Packs are the three packs of an assembly. */
         RingpinionPacks: {
@@ -13840,7 +13855,41 @@ export interface operations {
                  *         "pitch_deg": 75
                  *       },
                  *       "ring_side": "left",
-                 *       "shim_side": "head"
+                 *       "shim_side": "head",
+                 *       "stock": [
+                 *         {
+                 *           "thickness": "2.00 mm",
+                 *           "count": 4
+                 *         },
+                 *         {
+                 *           "thickness": "1.50 mm",
+                 *           "count": 2
+                 *         },
+                 *         {
+                 *           "thickness": "1.00 mm",
+                 *           "count": 4
+                 *         },
+                 *         {
+                 *           "thickness": "0.50 mm",
+                 *           "count": 4
+                 *         },
+                 *         {
+                 *           "thickness": "0.20 mm",
+                 *           "count": 6
+                 *         },
+                 *         {
+                 *           "thickness": "0.10 mm",
+                 *           "count": 6
+                 *         },
+                 *         {
+                 *           "thickness": "0.05 mm",
+                 *           "count": 6
+                 *         },
+                 *         {
+                 *           "thickness": "0.02 mm",
+                 *           "count": 4
+                 *         }
+                 *       ]
                  *     }
                  */
                 "application/json": components["schemas"]["RingPinionIn"];

@@ -112,6 +112,18 @@ const packs = [
   ["right", "right pack"],
 ] as const;
 
+type MadeOfProps = { pack: NonNullable<Out["packs"]>[number] | undefined; units: Units };
+
+/** The shims of the drawer that make a pack, and how far they miss it. */
+const MadeOf = ({ pack, units }: MadeOfProps) =>
+  pack && (
+    <span className="block text-small text-quiet">
+      {pack.pieces.map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${sayQ(x.thickness, units)}`).join(" + ")}
+      {Math.abs(pack.off.value) > 1e-6 &&
+        `, ${sayQ({ ...pack.off, value: Math.abs(pack.off.value) }, units)} ${pack.off.value > 0 ? "over" : "short"}`}
+    </span>
+  );
+
 /** What to put together next, or that nothing is to be moved. */
 function Next({ out, units }: { out: Out; units: Units }) {
   if (stays(out)) return <p className="border-t border-ink pt-3">{begun(out.says)}.</p>;
@@ -122,7 +134,10 @@ function Next({ out, units }: { out: Out; units: Units }) {
         {packs.map(([key, name]) => (
           <div key={key} className="flex justify-between border-b border-hair py-1">
             <dt className="text-quiet">{name}</dt>
-            <dd className="font-mono font-medium">{sayQ(out[key], units)}</dd>
+            <dd className="font-mono font-medium text-right">
+              {sayQ(out[key], units)}
+              <MadeOf pack={out.packs?.find((x) => x.where === key)} units={units} />
+            </dd>
           </div>
         ))}
       </dl>
