@@ -17,45 +17,45 @@ import (
 // far the friction face lies below the face that carries the cover; above it, it is
 // negative. What is missing is not judged.
 type CoverIn struct {
-	Fingers   []Length `json:"fingers,omitempty"` // height of each fingertip, bolted down
-	SpreadMax Length   `json:"spread_max,omitzero"`
+	Fingers   []Length `json:"fingers,omitempty"`   // height of each fingertip, bolted down
+	SpreadMax Length   `json:"spread_max,omitzero"` // highest to lowest
 	Step      Length   `json:"step,omitzero"`
-	StepMin   Length   `json:"step_min,omitzero"`
-	StepMax   Length   `json:"step_max,omitzero"`
-	Thick     Length   `json:"thickness,omitzero"` // of the flywheel at its friction face
-	Least     Length   `json:"least,omitzero"`     // as thin as it may get
-	Cut       Length   `json:"cut,omitzero"`       // taken off the friction face
-	CutCover  Length   `json:"cut_cover,omitzero"` // taken off the cover's face with it
-	Spring    *Spring  `json:"spring,omitempty"`   // the diaphragm, with its fitted deflection
-	Diaphragm *float64 `json:"diaphragm_ratio,omitempty"`
+	StepMin   Length   `json:"step_min,omitzero"`         // by the sheet
+	StepMax   Length   `json:"step_max,omitzero"`         // by the sheet
+	Thick     Length   `json:"thickness,omitzero"`        // of the flywheel at its friction face
+	Least     Length   `json:"least,omitzero"`            // as thin as it may get
+	Cut       Length   `json:"cut,omitzero"`              // taken off the friction face
+	CutCover  Length   `json:"cut_cover,omitzero"`        // taken off the cover's face with it
+	Spring    *Spring  `json:"spring,omitempty"`          // the diaphragm, with its fitted deflection
+	Diaphragm *float64 `json:"diaphragm_ratio,omitempty"` // bearing travel over lift
 	// Dual is the free turn and rock of a dual-mass flywheel.
 	Dual *DualMass `json:"dual_mass,omitempty"`
 }
 
 // DualMass is what two halves give by hand, against the sheet.
 type DualMass struct {
-	Turn    *quantity.Number `json:"turn_deg,omitempty"`
-	TurnMax *quantity.Number `json:"turn_max_deg,omitempty"`
-	Rock    Length           `json:"rock,omitzero"` // at the rim
-	RockMax Length           `json:"rock_max,omitzero"`
+	Turn    *quantity.Number `json:"turn_deg,omitempty"`     // at the rim, either way together
+	TurnMax *quantity.Number `json:"turn_max_deg,omitempty"` // by the sheet
+	Rock    Length           `json:"rock,omitzero"`          // at the rim
+	RockMax Length           `json:"rock_max,omitzero"`      // by the sheet
 }
 
 // CoverOut is the answer.
 type CoverOut struct {
-	Spread        Length            `json:"spread,omitzero"` // highest to lowest fingertip
-	High          int               `json:"high,omitempty"`  // which stands highest, from 1
-	SpreadVerdict metrology.Verdict `json:"spread_verdict"`
-	StepVerdict   metrology.Verdict `json:"step_verdict"`
-	StepAfter     Length            `json:"step_after,omitzero"`
-	AfterVerdict  metrology.Verdict `json:"step_after_verdict"`
+	Spread        Length            `json:"spread,omitzero"`             // highest to lowest fingertip
+	High          int               `json:"high,omitempty"`              // which stands highest, from 1
+	SpreadVerdict metrology.Verdict `json:"spread_verdict"`              // of the fingertips
+	StepVerdict   metrology.Verdict `json:"step_verdict"`                // of the step as it is
+	StepAfter     Length            `json:"step_after,omitzero"`         // with both cuts
+	AfterVerdict  metrology.Verdict `json:"step_after_verdict"`          // of that step
 	CutCover      Length            `json:"cut_cover_for_step,omitzero"` // that brings the step to its middle
 	Allowance     Length            `json:"allowance,omitzero"`          // that may still come off
 	ThickVerdict  metrology.Verdict `json:"thickness_verdict"`           // after the cut
 	Clamp         *float64          `json:"clamp_percent,omitempty"`     // by the cut, of what it was
 	Fingers       Length            `json:"fingers_move,omitzero"`       // toward the release bearing; negative away
-	TurnVerdict   metrology.Verdict `json:"turn_verdict"`
-	RockVerdict   metrology.Verdict `json:"rock_verdict"`
-	Verdict       metrology.Verdict `json:"verdict"` // of all together
+	TurnVerdict   metrology.Verdict `json:"turn_verdict"`                // of the dual mass
+	RockVerdict   metrology.Verdict `json:"rock_verdict"`                // of the dual mass
+	Verdict       metrology.Verdict `json:"verdict"`                     // of all together
 	Says          string            `json:"says"`
 }
 

@@ -22,14 +22,14 @@ type (
 // and again. The engine's speed is held and the torque through the slipping clutch is
 // constant; wheels and shafts count with the mass.
 type HeatIn struct {
-	Mass     Mass        `json:"mass"`
+	Mass     Mass        `json:"mass"`                      // of the vehicle, laden
 	Gradient float64     `json:"gradient_percent"`          // 100·tan α
 	Rolling  float64     `json:"rolling_percent,omitempty"` // of the weight
 	Ratio    float64     `json:"ratio"`                     // engine over wheel
-	Radius   Length      `json:"rolling_radius"`
-	Speed    Rotation    `json:"engine_speed"`
+	Radius   Length      `json:"rolling_radius"`            // of a loaded wheel
+	Speed    Rotation    `json:"engine_speed"`              // held throughout
 	Torque   Torque      `json:"engine_torque"`
-	Plate    Mass        `json:"plate_mass"`
+	Plate    Mass        `json:"plate_mass"`                     // of what takes up the heat
 	Share    *float64    `json:"share_to_plate,omitempty"`       // of the heat, default 0.5
 	Specific *float64    `json:"specific_heat_j_kg_k,omitempty"` // default 460, grey cast iron
 	Starts   int         `json:"starts,omitempty"`               // default 1
@@ -42,13 +42,13 @@ type HeatIn struct {
 
 // HeatOut is the answer.
 type HeatOut struct {
-	Slip    Time              `json:"slip_time"`
-	Energy  float64           `json:"energy_kj"` // of one start
-	Mean    float64           `json:"mean_power_kw"`
-	Peak    float64           `json:"peak_power_kw"`
-	Rise    float64           `json:"rise_k"` // of the plate, by one start
-	After   []Temperature     `json:"after_each"`
-	Hottest Temperature       `json:"hottest"`
+	Slip    Time              `json:"slip_time"`          // of one start
+	Energy  float64           `json:"energy_kj"`          // of one start
+	Mean    float64           `json:"mean_power_kw"`      // over the slip
+	Peak    float64           `json:"peak_power_kw"`      // when it begins
+	Rise    float64           `json:"rise_k"`             // of the plate, by one start
+	After   []Temperature     `json:"after_each"`         // at the end of each slip
+	Hottest Temperature       `json:"hottest"`            // of them
 	InARow  *int              `json:"in_a_row,omitempty"` // within the limit; 1,000 is without end
 	Verdict metrology.Verdict `json:"verdict"`
 	Says    string            `json:"says"`

@@ -17,15 +17,15 @@ import (
 type WetPackIn struct {
 	Travel     []Length              `json:"travel"` // of the piston, with the trial plate in
 	Instrument *metrology.Instrument `json:"instrument,omitempty"`
-	Trial      Length                `json:"trial_plate"`
-	Min        Length                `json:"clearance_min"` // of the whole pack, released
-	Max        Length                `json:"clearance_max"`
+	Trial      Length                `json:"trial_plate"`     // the end plate in it
+	Min        Length                `json:"clearance_min"`   // of the whole pack, released
+	Max        Length                `json:"clearance_max"`   // of the whole pack, released
 	Faces      int                   `json:"faces,omitempty"` // friction faces that share it
 	Plates     []shim.StockItem      `json:"plates,omitempty"`
-	Height     Length                `json:"height,omitzero"` // of the pack under load, without the end plate
-	Depth      Length                `json:"depth,omitzero"`  // of its room
-	Springs    int                   `json:"springs,omitempty"`
-	Spring     *Spring               `json:"spring,omitempty"` // with height and depth: what they press
+	Height     Length                `json:"height,omitzero"`   // of the pack under load, without the end plate
+	Depth      Length                `json:"depth,omitzero"`    // of its room
+	Springs    int                   `json:"springs,omitempty"` // in line, default 1
+	Spring     *Spring               `json:"spring,omitempty"`  // with height and depth: what they press
 }
 
 // PlateRange are the end plates that land within the clearance.
@@ -37,7 +37,7 @@ type PlateRange struct {
 
 // PlateOffered is an end plate with what it would give.
 type PlateOffered struct {
-	Plate     Length            `json:"plate"`
+	Plate     Length            `json:"plate"` // its thickness
 	Clearance Length            `json:"clearance"`
 	Force     Force             `json:"spring_force,omitzero"`
 	Verdict   metrology.Verdict `json:"verdict"`
@@ -49,7 +49,7 @@ type WetPackOut struct {
 	Uncertainty Length            `json:"uncertainty,omitzero"`
 	PerFace     Length            `json:"per_face,omitzero"`
 	Verdict     metrology.Verdict `json:"verdict"`
-	Plate       PlateRange        `json:"plate"`
+	Plate       PlateRange        `json:"plate"`  // that lands within the clearance
 	Plates      []PlateOffered    `json:"plates"` // of the drawer, best first
 	Order       Length            `json:"order,omitzero"`
 	Press       Length            `json:"precompression,omitzero"` // of the springs, with the trial plate

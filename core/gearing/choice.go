@@ -41,8 +41,8 @@ type NamedTyre struct {
 
 // Picked names one of each list.
 type Picked struct {
-	Set   string `json:"set"`
-	Final string `json:"final"`
+	Set   string `json:"set"`   // name in the list
+	Final string `json:"final"` // name in the list
 	Range string `json:"range,omitempty"`
 	Tyre  string `json:"tyre"`
 }
@@ -59,40 +59,40 @@ type Wanted struct {
 
 // ChoiceIn asks which of the shop's list comes nearest to what is wanted.
 type ChoiceIn struct {
-	Sets    []NamedSet  `json:"sets"`
-	Finals  []Gear      `json:"finals"`
-	Ranges  []Case      `json:"ranges,omitempty"`
-	Tyres   []NamedTyre `json:"tyres"`
-	Present Picked      `json:"present"`
+	Sets    []NamedSet  `json:"sets"`             // gears of the list
+	Finals  []Gear      `json:"finals"`           // final drives of the list
+	Ranges  []Case      `json:"ranges,omitempty"` // transfer cases of the list
+	Tyres   []NamedTyre `json:"tyres"`            // of the list
+	Present Picked      `json:"present"`          // what is in it now
 	Wanted  []Wanted    `json:"wanted"`
 }
 
 // Figure is what a combination gives of one thing wanted, and by how much it misses.
 type Figure struct {
 	Kind    string   `json:"kind"`
-	Engine  Rotation `json:"engine_speed,omitzero"`
+	Engine  Rotation `json:"engine_speed,omitzero"` // of engine_speed_at
 	Road    Speed    `json:"road_speed,omitzero"`
 	Ratio   float64  `json:"ratio,omitempty"`
 	Percent *float64 `json:"percent,omitempty"` // shown error, 100·(shown/true − 1)
-	Miss    float64  `json:"miss_percent"`
+	Miss    float64  `json:"miss_percent"`      // by which it misses
 }
 
 // Choice is one combination.
 type Choice struct {
 	Picked
 	Score   float64  `json:"score_percent"` // its worst miss
-	Sum     float64  `json:"sum_percent"`
-	Figures []Figure `json:"figures"` // in the order of what is wanted
-	Changes []string `json:"changes"` // set, final, range, tyre
+	Sum     float64  `json:"sum_percent"`   // of all its misses
+	Figures []Figure `json:"figures"`       // in the order of what is wanted
+	Changes []string `json:"changes"`       // set, final, range, tyre
 }
 
 // ChoiceOut is the answer.
 type ChoiceOut struct {
-	Best    []Choice `json:"best"`
-	Present *Choice  `json:"present,omitempty"`
+	Best    []Choice `json:"best"`              // up to ten, the nearest first
+	Present *Choice  `json:"present,omitempty"` // what is in it, judged alike
 	Tried   int      `json:"tried"`
 	LeftOut []string `json:"left_out"` // sets without a gear that is wanted
-	Met     bool     `json:"met"`
+	Met     bool     `json:"met"`      // the best misses nothing
 	Says    string   `json:"says"`
 }
 

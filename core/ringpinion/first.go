@@ -27,7 +27,7 @@ type Learned struct {
 // Given is a figure with its standard spread.
 type Given struct {
 	Value  float64 `json:"value"`
-	Spread float64 `json:"spread"`
+	Spread float64 `json:"spread"` // standard
 }
 
 // firstAway is how far the ring is first set from where it was: flanks that touch

@@ -7,7 +7,7 @@ import (
 
 // PackMade is one pack of the next assembly, made up of what lies in the drawer.
 type PackMade struct {
-	Where  string       `json:"where" enum:"pinion_shim,left,right"`
+	Where  string       `json:"where" enum:"pinion_shim,left,right"` // which of the three packs
 	Pieces []shim.Piece `json:"pieces"`
 	Sum    Length       `json:"sum"`
 	Off    Length       `json:"off"` // from what is wanted

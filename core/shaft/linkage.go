@@ -16,7 +16,7 @@ type Point struct {
 // Link joins the body to the axle at ride height.
 type Link struct {
 	Body Point `json:"body"`
-	Axle Point `json:"axle"`
+	Axle Point `json:"axle"` // its place on the axle, at ride height
 }
 
 // Linkage is what guides the axle; which fields it has depends on its kind.

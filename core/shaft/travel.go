@@ -23,37 +23,37 @@ type LineJoint struct {
 // far it may be pulled.
 type Tube struct {
 	Length Length `json:"length"`
-	Slip   Length `json:"slip_travel"`
+	Slip   Length `json:"slip_travel"` // by which it may be pulled out
 }
 
 // Plane is what the shaft must clear, such as a skid plate.
 type Plane struct {
 	From   Point  `json:"from"`
 	To     Point  `json:"to"`
-	Radius Length `json:"tube_radius"`
+	Radius Length `json:"tube_radius"` // of the shaft
 }
 
 // TravelIn asks what a propshaft does through the stroke of its axle, in side view.
 type TravelIn struct {
-	Output  LineJoint `json:"output"` // the first joint
-	Axle    Point     `json:"axle"`   // its centre at ride height
-	Pinion  LineJoint `json:"pinion"` // the last joint at ride height, rigid with the axle
-	Linkage Linkage   `json:"linkage"`
+	Output  LineJoint `json:"output"`                 // the first joint
+	Axle    Point     `json:"axle"`                   // its centre at ride height
+	Pinion  LineJoint `json:"pinion"`                 // the last joint at ride height, rigid with the axle
+	Linkage Linkage   `json:"linkage"`                // what guides the axle
 	Bump    Length    `json:"bump"`                   // of the axle's centre, up
 	Droop   Length    `json:"droop"`                  // and down
 	Centre  *Point    `json:"centre_joint,omitempty"` // behind the centre bearing, fixed
 	Shaft   *Tube     `json:"shaft,omitempty"`
-	Limit   *float64  `json:"angle_limit_deg,omitempty"`
-	Plane   *Plane    `json:"plane,omitempty"`
+	Limit   *float64  `json:"angle_limit_deg,omitempty"` // of every joint
+	Plane   *Plane    `json:"plane,omitempty"`           // what the tube must clear
 }
 
 // Position is the line at one travel.
 type Position struct {
-	Travel    Length    `json:"travel"`
-	Angles    []float64 `json:"angles_deg"` // of the joints, from the front
-	Length    Length    `json:"length"`     // of the shaft that slips
-	Slip      Length    `json:"slip"`       // against ride height
-	Pinion    float64   `json:"pinion_angle_deg"`
+	Travel    Length    `json:"travel"`           // of the axle, bump above zero
+	Angles    []float64 `json:"angles_deg"`       // of the joints, from the front
+	Length    Length    `json:"length"`           // of the shaft that slips
+	Slip      Length    `json:"slip"`             // against ride height
+	Pinion    float64   `json:"pinion_angle_deg"` // its slope there
 	Clearance Length    `json:"clearance,omitzero"`
 	Joints    []Point   `json:"joints"` // where they stand, from the front
 	Axle      Point     `json:"axle"`   // and the axle's centre
@@ -61,34 +61,34 @@ type Position struct {
 
 // WorstAngle is the largest angle of any joint.
 type WorstAngle struct {
-	Joint  int     `json:"joint"` // from 1 at the front
-	Deg    float64 `json:"deg"`
-	Travel Length  `json:"travel"`
+	Joint  int     `json:"joint"`  // from 1 at the front
+	Deg    float64 `json:"deg"`    // the angle
+	Travel Length  `json:"travel"` // at which it is so
 }
 
 // WorstClearance is the least distance to the plane.
 type WorstClearance struct {
 	Value  Length `json:"value"`
-	Travel Length `json:"travel"`
+	Travel Length `json:"travel"` // at which it is so
 }
 
 // Worst is what the stroke asks at its worst.
 type Worst struct {
-	Angle     WorstAngle      `json:"angle"`
-	Shortest  Length          `json:"shortest"`
-	Longest   Length          `json:"longest"`
+	Angle     WorstAngle      `json:"angle"`    // the largest of any joint
+	Shortest  Length          `json:"shortest"` // the shaft gets
+	Longest   Length          `json:"longest"`  // the shaft gets
 	Clearance *WorstClearance `json:"clearance,omitempty"`
 }
 
 // Needs is what a shaft for this line must be.
 type Needs struct {
-	Pushed Length `json:"pushed_together_at_most"`
-	Slip   Length `json:"slip_at_least"`
+	Pushed Length `json:"pushed_together_at_most"` // joint to joint
+	Slip   Length `json:"slip_at_least"`           // longest less shortest
 }
 
 // TravelOut is the answer; droop comes first.
 type TravelOut struct {
-	Positions []Position        `json:"positions"`
+	Positions []Position        `json:"positions"` // from droop to bump
 	Worst     Worst             `json:"worst"`
 	Needs     Needs             `json:"needs"`
 	Verdict   metrology.Verdict `json:"verdict"`

@@ -76,8 +76,8 @@ type FloatOut struct {
 	Packs       []PackOffered           `json:"packs"`
 	PackVerdict metrology.Verdict       `json:"pack_verdict"`
 	Order       Length                  `json:"order,omitzero"`
-	Sides       *BothSides              `json:"both_sides,omitempty"`
-	Others      []ShaftOut              `json:"others,omitempty"`
+	Sides       *BothSides              `json:"both_sides,omitempty"` // with a far side: the packs of both ends
+	Others      []ShaftOut              `json:"others,omitempty"`     // in the order of the shafts asked
 	Findings    []Finding               `json:"findings"`
 	Next        string                  `json:"next"`
 }

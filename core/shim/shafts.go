@@ -20,8 +20,8 @@ type FarSide struct {
 
 // BothSides are the packs of both ends, out of one drawer.
 type BothSides struct {
-	Near    PackFound         `json:"near"`
-	Far     PackFound         `json:"far"`
+	Near    PackFound         `json:"near"`  // pack of the near end
+	Far     PackFound         `json:"far"`   // pack of the far end
 	Float   Length            `json:"float"` // with both
 	Moves   Length            `json:"moves"` // the shaft, toward the far side
 	Verdict metrology.Verdict `json:"verdict"`

@@ -3366,6 +3366,7 @@ export interface components {
             cut?: components["schemas"]["Length"] | string;
             /** @description taken off the cover's face with it */
             cut_cover?: components["schemas"]["Length"] | string;
+            /** @description bearing travel over lift */
             diaphragm_ratio?: null | number;
             /** @description Dual is the free turn and rock of a dual-mass flywheel. */
             dual_mass?: components["schemas"]["ClutchDualMass"];
@@ -3373,12 +3374,15 @@ export interface components {
             fingers?: (components["schemas"]["Length"] | string)[];
             /** @description as thin as it may get */
             least?: components["schemas"]["Length"] | string;
+            /** @description highest to lowest */
             spread_max?: components["schemas"]["Length"] | string;
             /** @description the diaphragm, with its fitted deflection */
             spring?: components["schemas"]["ClutchSpring"];
             /** @description id of the step */
             step?: components["schemas"]["Length"] | string;
+            /** @description by the sheet */
             step_max?: components["schemas"]["Length"] | string;
+            /** @description by the sheet */
             step_min?: components["schemas"]["Length"] | string;
             /** @description of the flywheel at its friction face */
             thickness?: components["schemas"]["Length"] | string;
@@ -3397,6 +3401,7 @@ export interface components {
             high?: number;
             /** @description calculator and version */
             method: string;
+            /** @description of the dual mass */
             rock_verdict: components["schemas"]["Verdict"];
             /** @description it in words */
             says: string;
@@ -3404,12 +3409,17 @@ export interface components {
             source: string[];
             /** @description highest to lowest fingertip */
             spread?: components["schemas"]["Length"];
+            /** @description of the fingertips */
             spread_verdict: components["schemas"]["Verdict"];
+            /** @description with both cuts */
             step_after?: components["schemas"]["Length"];
+            /** @description of that step */
             step_after_verdict: components["schemas"]["Verdict"];
+            /** @description of the step as it is */
             step_verdict: components["schemas"]["Verdict"];
             /** @description after the cut */
             thickness_verdict: components["schemas"]["Verdict"];
+            /** @description of the dual mass */
             turn_verdict: components["schemas"]["Verdict"];
             /** @description of all together */
             verdict: components["schemas"]["Verdict"];
@@ -3418,14 +3428,18 @@ export interface components {
         ClutchDualMass: {
             /** @description at the rim */
             rock?: components["schemas"]["Length"] | string;
+            /** @description by the sheet */
             rock_max?: components["schemas"]["Length"] | string;
+            /** @description at the rim, either way together */
             turn_deg?: components["schemas"]["NumberSent"];
+            /** @description by the sheet */
             turn_max_deg?: components["schemas"]["NumberSent"];
         };
         /** @description HeatIn asks how warm a plate gets when a vehicle is started on a hill, once or again and again. The engine's speed is held and the torque through the slipping clutch is constant; wheels and shafts count with the mass. */
         ClutchHeatIn: {
             /** @description to 1/e; without it nothing cools */
             cooling_time?: components["schemas"]["Time"] | string;
+            /** @description held throughout */
             engine_speed: components["schemas"]["RotationalSpeed"] | string;
             /** @description greatest torque of the engine */
             engine_torque: components["schemas"]["Torque"] | string;
@@ -3436,9 +3450,11 @@ export interface components {
             gradient_percent: number;
             /** @description the limit it is judged by */
             limit?: components["schemas"]["Temperature"] | string;
+            /** @description of the vehicle, laden */
             mass: components["schemas"]["Mass"] | string;
             /** @description from the end of a slip to the next start */
             pause?: components["schemas"]["Time"] | string;
+            /** @description of what takes up the heat */
             plate_mass: components["schemas"]["Mass"] | string;
             /**
              * Format: double
@@ -3450,6 +3466,7 @@ export interface components {
              * @description of the weight
              */
             rolling_percent?: number;
+            /** @description of a loaded wheel */
             rolling_radius: components["schemas"]["Length"] | string;
             /** @description default as it starts */
             room?: components["schemas"]["Temperature"] | string;
@@ -3464,20 +3481,28 @@ export interface components {
         };
         /** @description HeatOut is the answer. */
         ClutchHeatOut: {
+            /** @description at the end of each slip */
             after_each: components["schemas"]["Temperature"][];
             /**
              * Format: double
              * @description of one start
              */
             energy_kj: number;
+            /** @description of them */
             hottest: components["schemas"]["Temperature"];
             /** @description within the limit; 1,000 is without end */
             in_a_row?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description over the slip
+             */
             mean_power_kw: number;
             /** @description calculator and version */
             method: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description when it begins
+             */
             peak_power_kw: number;
             /**
              * Format: double
@@ -3486,6 +3511,7 @@ export interface components {
             rise_k: number;
             /** @description it in words */
             says: string;
+            /** @description of one start */
             slip_time: components["schemas"]["Time"];
             /** @description what it rests on: standard, handbook, common practice */
             source: string[];
@@ -3540,6 +3566,7 @@ export interface components {
         ClutchPlateOffered: {
             /** @description play, or what is left between the parts */
             clearance: components["schemas"]["Length"];
+            /** @description its thickness */
             plate: components["schemas"]["Length"];
             /** @description force of the spring */
             spring_force?: components["schemas"]["Force"];
@@ -4667,6 +4694,7 @@ export interface components {
         };
         /** @description FloatOut is the answer. */
         EndFloatOut: {
+            /** @description with a far side: the packs of both ends */
             both_sides?: components["schemas"]["ShimBothSides"];
             /** @description what else was noticed, in sentences */
             findings: components["schemas"]["ShimFinding"][];
@@ -4678,6 +4706,7 @@ export interface components {
             next: string;
             /** @description in which order, or a size to order */
             order?: components["schemas"]["Length"];
+            /** @description in the order of the shafts asked */
             others?: components["schemas"]["ShimShaftOut"][];
             /** @description whether the pack that is in is right */
             pack_verdict: components["schemas"]["Verdict"];
@@ -5665,22 +5694,30 @@ export interface components {
         };
         /** @description ChoiceIn asks which of the shop's list comes nearest to what is wanted. */
         GearChoiceIn: {
+            /** @description final drives of the list */
             finals: components["schemas"]["GearingGear"][];
+            /** @description what is in it now */
             present: components["schemas"]["GearingPicked"];
+            /** @description transfer cases of the list */
             ranges?: components["schemas"]["GearingCase"][];
+            /** @description gears of the list */
             sets: components["schemas"]["GearingNamedSet"][];
+            /** @description of the list */
             tyres: components["schemas"]["GearingNamedTyre"][];
             /** @description whether a first lead is wanted */
             wanted: components["schemas"]["GearingWanted"][];
         };
         /** @description ChoiceOut is the answer. */
         GearChoiceOut: {
+            /** @description up to ten, the nearest first */
             best: components["schemas"]["GearingChoice"][];
             /** @description sets without a gear that is wanted */
             left_out: string[];
+            /** @description the best misses nothing */
             met: boolean;
             /** @description calculator and version */
             method: string;
+            /** @description what is in it, judged alike */
             present?: components["schemas"]["GearingChoice"];
             /** @description it in words */
             says: string;
@@ -5751,6 +5788,7 @@ export interface components {
             changes: string[];
             /** @description in the order of what is wanted */
             figures: components["schemas"]["GearingFigure"][];
+            /** @description name in the list */
             final: string;
             /** @description the largest less the smallest */
             range?: string;
@@ -5759,18 +5797,26 @@ export interface components {
              * @description its worst miss
              */
             score_percent: number;
+            /** @description name in the list */
             set: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of all its misses
+             */
             sum_percent: number;
             /** @description tyre */
             tyre: string;
         };
         /** @description Figure is what a combination gives of one thing wanted, and by how much it misses. */
         GearingFigure: {
+            /** @description of engine_speed_at */
             engine_speed?: components["schemas"]["RotationalSpeed"];
             /** @description which kind it is */
             kind: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description by which it misses
+             */
             miss_percent: number;
             /** @description shown error, 100·(shown/true − 1) */
             percent?: null | number;
@@ -6035,9 +6081,11 @@ export interface components {
         };
         /** @description Picked names one of each list. */
         GearingPicked: {
+            /** @description name in the list */
             final: string;
             /** @description the largest less the smallest */
             range?: string;
+            /** @description name in the list */
             set: string;
             /** @description tyre */
             tyre: string;
@@ -8185,6 +8233,7 @@ export interface components {
         };
         /** @description TravelIn asks what a propshaft does through the stroke of its axle, in side view. */
         PropshaftTravelIn: {
+            /** @description of every joint */
             angle_limit_deg?: null | number;
             /** @description its centre at ride height */
             axle: components["schemas"]["ShaftPointSent"];
@@ -8194,11 +8243,13 @@ export interface components {
             centre_joint?: components["schemas"]["ShaftPointSent"];
             /** @description and down */
             droop: components["schemas"]["Length"] | string;
+            /** @description what guides the axle */
             linkage: components["schemas"]["ShaftLinkage"];
             /** @description the first joint */
             output: components["schemas"]["ShaftLineJoint"];
             /** @description the last joint at ride height, rigid with the axle */
             pinion: components["schemas"]["ShaftLineJoint"];
+            /** @description what the tube must clear */
             plane?: components["schemas"]["ShaftPlane"];
             /** @description the shaft it lies on */
             shaft?: components["schemas"]["ShaftTube"];
@@ -8211,6 +8262,7 @@ export interface components {
             method: string;
             /** @description what is still missing, in a sentence; empty when nothing is */
             needs: components["schemas"]["ShaftNeeds"];
+            /** @description from droop to bump */
             positions: components["schemas"]["ShaftPosition"][];
             /** @description it in words */
             says: string;
@@ -8652,7 +8704,10 @@ export interface components {
         };
         /** @description Given is a figure with its standard spread. */
         RingpinionGiven: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description standard
+             */
             spread: number;
             /**
              * Format: double
@@ -8683,7 +8738,10 @@ export interface components {
             pieces: components["schemas"]["ShimPiece"][];
             /** @description all of it together */
             sum: components["schemas"]["Length"];
-            /** @enum {string} */
+            /**
+             * @description which of the three packs
+             * @enum {string}
+             */
             where: "pinion_shim" | "left" | "right";
         };
         /** @description Packs are the three packs of an assembly. */
@@ -9136,6 +9194,7 @@ export interface components {
         };
         /** @description Link joins the body to the axle at ride height. */
         ShaftLink: {
+            /** @description its place on the axle, at ride height */
             axle: components["schemas"]["ShaftPointSent"];
             /** @description what was said; its fields depend on the act */
             body: components["schemas"]["ShaftPointSent"];
@@ -9197,7 +9256,9 @@ export interface components {
         };
         /** @description Needs is what a shaft for this line must be. */
         ShaftNeeds: {
+            /** @description joint to joint */
             pushed_together_at_most: components["schemas"]["Length"];
+            /** @description longest less shortest */
             slip_at_least: components["schemas"]["Length"];
         };
         /** @description Plane is what the shaft must clear, such as a skid plate. */
@@ -9206,6 +9267,7 @@ export interface components {
             from: components["schemas"]["ShaftPointSent"];
             /** @description where it ends */
             to: components["schemas"]["ShaftPointSent"];
+            /** @description of the shaft */
             tube_radius: components["schemas"]["Length"] | string;
         };
         /** @description Point is a place in side view: x to the rear, y up. */
@@ -9234,10 +9296,14 @@ export interface components {
             joints: components["schemas"]["ShaftPoint"][];
             /** @description of the shaft that slips */
             length: components["schemas"]["Length"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description its slope there
+             */
             pinion_angle_deg: number;
             /** @description against ride height */
             slip: components["schemas"]["Length"];
+            /** @description of the axle, bump above zero */
             travel: components["schemas"]["Length"];
         };
         /** @description SpeedIn asks how fast a propshaft tube may turn. */
@@ -9276,26 +9342,35 @@ export interface components {
         ShaftTube: {
             /** @description length */
             length: components["schemas"]["Length"] | string;
+            /** @description by which it may be pulled out */
             slip_travel: components["schemas"]["Length"] | string;
         };
         /** @description Worst is what the stroke asks at its worst. */
         ShaftWorst: {
+            /** @description the largest of any joint */
             angle: components["schemas"]["ShaftWorstAngle"];
             /** @description play, or what is left between the parts */
             clearance?: components["schemas"]["ShaftWorstClearance"];
+            /** @description the shaft gets */
             longest: components["schemas"]["Length"];
+            /** @description the shaft gets */
             shortest: components["schemas"]["Length"];
         };
         /** @description WorstAngle is the largest angle of any joint. */
         ShaftWorstAngle: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the angle
+             */
             deg: number;
             /** @description from 1 at the front */
             joint: number;
+            /** @description at which it is so */
             travel: components["schemas"]["Length"];
         };
         /** @description WorstClearance is the least distance to the plane. */
         ShaftWorstClearance: {
+            /** @description at which it is so */
             travel: components["schemas"]["Length"];
             /** @description the value */
             value: components["schemas"]["Length"];
@@ -9468,11 +9543,13 @@ export interface components {
         };
         /** @description BothSides are the packs of both ends, out of one drawer. */
         ShimBothSides: {
+            /** @description pack of the far end */
             far: components["schemas"]["ShimPackFound"];
             /** @description with both */
             float: components["schemas"]["Length"];
             /** @description the shaft, toward the far side */
             moves: components["schemas"]["Length"];
+            /** @description pack of the near end */
             near: components["schemas"]["ShimPackFound"];
             /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
@@ -11283,6 +11360,7 @@ export interface components {
         };
         /** @description WetPackIn asks which end plate a spring-applied wet pack wants: it is built with a trial plate, and the piston's travel is read while the pump lifts it to its stop. That travel is the clearance of the released pack. */
         WetPackIn: {
+            /** @description of the whole pack, released */
             clearance_max: components["schemas"]["Length"] | string;
             /** @description of the whole pack, released */
             clearance_min: components["schemas"]["Length"] | string;
@@ -11298,9 +11376,11 @@ export interface components {
             plates?: components["schemas"]["ShimStockItemSent"][];
             /** @description with height and depth: what they press */
             spring?: components["schemas"]["ClutchSpring"];
+            /** @description in line, default 1 */
             springs?: number;
             /** @description of the piston, with the trial plate in */
             travel: (components["schemas"]["Length"] | string)[];
+            /** @description the end plate in it */
             trial_plate: components["schemas"]["Length"] | string;
         };
         /** @description WetPackOut is the answer. */
@@ -11313,6 +11393,7 @@ export interface components {
             order?: components["schemas"]["Length"];
             /** @description for each friction face */
             per_face?: components["schemas"]["Length"];
+            /** @description that lands within the clearance */
             plate: components["schemas"]["ClutchPlateRange"];
             /** @description of the drawer, best first */
             plates: components["schemas"]["ClutchPlateOffered"][];
