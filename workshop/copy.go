@@ -58,7 +58,7 @@ func (w *Workshop) copy(ctx context.Context, u shop.Unit, vehicle string) (*reco
 	if err != nil {
 		return nil, err
 	}
-	learned, err := w.learned(ctx, u.Sheet)
+	learned, err := lessons(ctx, w.store, u.Sheet)
 	if err != nil {
 		return nil, err
 	}
@@ -90,9 +90,9 @@ func (w *Workshop) copy(ctx context.Context, u shop.Unit, vehicle string) (*reco
 	return p, err
 }
 
-// learned is what earlier units of a family taught; nil where nothing.
-func (w *Workshop) learned(ctx context.Context, sheet string) (map[string]json.RawMessage, error) {
-	taught, err := w.store.LastAxle(ctx, sheet)
+// lessons are what earlier units of a family taught; nil where nothing.
+func lessons(ctx context.Context, store Store, sheet string) (map[string]json.RawMessage, error) {
+	taught, err := store.LastAxle(ctx, sheet)
 	if err != nil || taught == nil {
 		return nil, err
 	}
