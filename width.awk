@@ -1,4 +1,4 @@
-# What nobody can read at one glance: a line of TypeScript over 150 wide, any over
+# What nobody can read at one glance: a line of TypeScript over 120 wide, any over
 # 200, a file over 400 lines. Go is kept at 120 by its formatter; a text in quotes
 # or a raw one, a query, an example, need not be broken at every line.
 
@@ -12,6 +12,6 @@ FNR == 401 { print FILENAME ": over 400 lines: give what it holds rooms of their
 	if (ticks % 2) raw = !raw
 	if (whole) next
 	gsub(/"([^"\\]|\\.)*"/, "\"\"")
-	if (length($0) > 150) { print FILENAME ":" FNR ": " length($0) " wide"; bad = 1 }
+	if (length($0) > 120) { print FILENAME ":" FNR ": " length($0) " wide"; bad = 1 }
 }
 END { exit bad }

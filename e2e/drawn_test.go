@@ -47,7 +47,7 @@ func TestDrawingsTakeInput(t *testing.T) {
 		{"end-float", "pack at far end", "0.10 mm", "at the far end"},
 		{"gear-choice", "at", "90 km/h", "combinations tried"},
 		{"clutch-heat", "hill, percent", "30", "in a row"},
-		{"propshaft-travel", "droop", "150 mm", "joint 1 bends"},
+		{"propshaft-travel", "and down by", "150 mm", "joint 1 bends"},
 		{"plate-stack", "left depth", "9.5 mm", "1.20"},
 	} {
 		p.Go("/bench/" + c.bench)

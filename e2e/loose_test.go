@@ -117,3 +117,34 @@ func TestABenchIsTakenAlong(t *testing.T) {
 	guest.Press("Copy as text")
 	guest.wait("it says so", `() => `+meaning+`.innerText.includes('opied')`)
 }
+
+// What is wrong at a bench is named as one says it, where it is typed and beside the result,
+// and nothing typed is lost.
+func TestALooseBenchNamesWhatIsWrong(t *testing.T) {
+	t.Parallel()
+	guest := signIn(t, demo(t).Base, "guest")
+	for _, c := range []struct{ bench, place, wrong, names string }{
+		{"gear-choice", "ratio", "0", "finals 1"},
+		{"clutch-heat", "gear × axle", "0", "ratio"},
+		{"propshaft-travel", "axle goes up by", "900 mm", "bump"},
+		{"clutch-cover", "off friction face", "30 mm", "cut"},
+		{"wet-pack", "travel 2", "-1 mm", "travel 2"},
+		{"end-float", "pack at far end", "-1 mm", "far side, trial pack"},
+	} {
+		guest.bench(c.bench)
+		guest.typesAt(c.place, c.wrong)
+		guest.wait(
+			c.bench+" names it beside the result",
+			`names => document.querySelector('aside [role=alert]')?.innerText
+			.toLowerCase().includes(names)`,
+			c.names,
+		)
+		assert.Equal(
+			t,
+			c.wrong,
+			guest.MustEval(`place => document.querySelector('main input[aria-label="' + place + '"]').value`,
+				c.place).Str(),
+			"what was typed is still there",
+		)
+	}
+}

@@ -61,6 +61,25 @@ func TestRefacingLetsTheDiaphragmOut(t *testing.T) {
 	assert.Contains(t, out.Says, "too thin")
 }
 
+// Both faces cut alike leave step and clamp as they were, whatever the spring, and the
+// cover is that much further from the bearing.
+func TestBothFacesCutAlikeChangeNothingButTheTravel(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		cut, ratio := rapid.Float64Range(0.05, 1).Draw(t, "cut"), rapid.Float64Range(1.5, 5).Draw(t, "ratio")
+		fitted := rapid.Float64Range(1, 3).Draw(t, "fitted")
+		out, err := Cover(CoverIn{Step: lengthMM(2), Cut: lengthMM(cut), CutCover: lengthMM(cut), Diaphragm: &ratio,
+			Spring: &Spring{lengthMM(200), lengthMM(160), lengthMM(2.6), lengthMM(3.4), lengthMM(fitted)}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if math.Abs(*out.Clamp-100) > 1e-6 || math.Abs(out.StepAfter.Value-2) > 1e-6 ||
+			math.Abs(out.Fingers.Value+cut) > 1e-6 {
+			t.Fatalf("%v, %v, %v", *out.Clamp, out.StepAfter, out.Fingers)
+		}
+	})
+}
+
 func TestFingersAndDualMassAgainstTheSheet(t *testing.T) {
 	t.Parallel()
 	turn, most := quantity.Number(16), quantity.Number(15)

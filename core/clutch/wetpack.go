@@ -72,7 +72,7 @@ func WetPack(in WetPackIn) (WetPackOut, error) {
 	if in.Faces < 0 || in.Faces > 60 {
 		c.Add("faces", "1 to 60", "%d faces", in.Faces)
 	}
-	press := in.presses(&c)
+	springs := in.springs(&c)
 	if err := c.Err(); err != nil {
 		return WetPackOut{}, err
 	}
@@ -85,19 +85,15 @@ func WetPack(in WetPackIn) (WetPackOut, error) {
 	if in.Faces > 0 {
 		out.PerFace = quantity.SayDifference(quantity.Length(out.Clearance.DifferenceSI()/float64(in.Faces)), unit)
 	}
-	if in.Spring != nil {
-		out.Press = quantity.SayDifference(quantity.Length(press(in.Trial)), unit)
-		out.Force = in.force(press(in.Trial))
+	if springs != nil {
+		out.Press = quantity.SayDifference(quantity.Length(springs.by(in.Trial)), unit)
+		out.Force = springs.force(in.Trial)
 	}
 	for _, p := range float.Packs {
 		if p.Shims != 1 {
 			continue
 		}
-		offered := PlateOffered{Plate: p.Sum, Clearance: p.Float, Verdict: p.Verdict}
-		if in.Spring != nil {
-			offered.Force = in.force(press(p.Sum))
-		}
-		out.Plates = append(out.Plates, offered)
+		out.Plates = append(out.Plates, PlateOffered{p.Sum, p.Float, springs.force(p.Sum), p.Verdict})
 	}
 	out.Says = in.next(out)
 	return out, nil
@@ -124,31 +120,43 @@ func renamed(err error) input.Fields {
 	return faults
 }
 
-// presses tells how far the springs are pressed with a plate, in metres.
-func (in WetPackIn) presses(c *input.Checks) func(plate Length) float64 {
+// pressing tells what a plate makes the springs do; without a spring nothing.
+type pressing struct {
+	de, di, t, h0 float64
+	free          float64 // pressed without any plate, metres
+	springs       int
+	unit          *quantity.Unit
+}
+
+func (in WetPackIn) springs(c *input.Checks) *pressing {
 	if in.Spring == nil {
 		return nil
 	}
-	_, _, t, h0 := in.Spring.check(c, "spring")
+	p := &pressing{springs: max(1, in.Springs), unit: in.Spring.De.Unit}
+	p.de, p.di, p.t, p.h0 = in.Spring.check(c, "spring")
 	height := float64(input.Positive(c, "height", in.Height, 500*quantity.Millimetre))
 	depth := float64(input.Positive(c, "depth", in.Depth, 500*quantity.Millimetre))
-	n := max(1, in.Springs)
-	if in.Springs < 0 || n > 20 {
+	if in.Springs < 0 || in.Springs > 20 {
 		c.Add("springs", "1 to 20", "%d springs", in.Springs)
 	}
-	press := func(plate Length) float64 { return pressed(height+plate.DifferenceSI(), depth, h0, t, n) }
-	if now := press(in.Trial); len(c.Fields) == 0 && (!input.Over(now, 0) || input.Over(now, float64(n)*h0)) {
+	p.free = pressed(height, depth, p.h0, p.t, p.springs)
+	flat := float64(p.springs) * p.h0
+	if now := p.by(in.Trial); len(c.Fields) == 0 && (!input.Over(now, 0) || input.Over(now, flat)) {
 		c.Add("depth", "a depth that presses the springs short of flat", "with this plate they are pressed by %s",
 			quantity.SayDifference(quantity.Length(now), in.Depth.Unit))
 	}
-	return press
+	return p
 }
 
-func (in WetPackIn) force(press float64) Force {
-	var ignored input.Checks
-	de, di, t, h0 := in.Spring.check(&ignored, "spring")
-	return quantity.In(quantity.Force(springForce(de, di, t, h0, press/float64(max(1, in.Springs)))),
-		quantity.Family(in.Spring.De.Unit))
+// by is how far they are pressed with a plate, in metres.
+func (p *pressing) by(plate Length) float64 { return p.free + plate.DifferenceSI() }
+
+func (p *pressing) force(plate Length) Force {
+	if p == nil {
+		return Force{}
+	}
+	force := springForce(p.de, p.di, p.t, p.h0, p.by(plate)/float64(p.springs))
+	return quantity.In(quantity.Force(force), quantity.Family(p.unit))
 }
 
 func (in WetPackIn) next(out WetPackOut) string {

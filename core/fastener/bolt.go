@@ -144,7 +144,7 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 // BoltTorqueMethod is BoltTorque as the catalogue lists it.
 var BoltTorqueMethod = calculator.Define(examples, calculator.About{
 	Name: "bolt", Version: 1,
-	Purpose: "what a bolt stands, and the torque that clamps with a share of it",
+	Purpose: "what a bolt holds, and the torque that clamps with a share of it",
 	Formula: "As = π/4·(d − 0.9382·P)², proof = As·Sp, T = K·d·F, turn from snug = 360°·F·L/(As·E·P)",
 	Assumes: "metric threads; K by lubrication scatters by a quarter and more",
 	Sources: []string{"ISO 898-1:2013 (from memory)", calculator.Shigley + ", ch. 8"},

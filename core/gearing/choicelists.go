@@ -45,54 +45,43 @@ func (in ChoiceIn) read(c *input.Checks) shopList {
 		return r
 	}
 	r.readRatios(c)
-	names := func(path string, n int, name func(int) string, present string) int {
-		return namedOnce(c, path, n, name, present)
-	}
-	r.present = place{
-		names("sets", len(in.Sets), func(i int) string { return in.Sets[i].Name }, in.Present.Set),
-		names("finals", len(in.Finals), func(i int) string { return in.Finals[i].Name }, in.Present.Final),
-		0,
-		names("tyres", len(in.Tyres), func(i int) string { return in.Tyres[i].Name }, in.Present.Tyre),
-	}
+	r.present.set = pick(c, "set", in.Sets, func(x NamedSet) string { return x.Name }, in.Present.Set)
+	r.present.final = pick(c, "final", in.Finals, func(x Gear) string { return x.Name }, in.Present.Final)
+	r.present.tyre = pick(c, "tyre", in.Tyres, func(x NamedTyre) string { return x.Name }, in.Present.Tyre)
 	if len(in.Ranges) > 0 {
-		r.present.rng = names(
-			"ranges",
-			len(in.Ranges),
-			func(i int) string { return in.Ranges[i].Name },
-			in.Present.Range,
-		)
+		r.present.rng = pick(c, "range", in.Ranges, func(x Case) string { return x.Name }, in.Present.Range)
 	} else if in.Present.Range != "" {
 		c.Add("present.range", "nothing: there are no ranges", "%q", in.Present.Range)
 	}
 	in.checkWanted(c)
-	if len(c.Fields) == 0 {
-		r.lookUp()
+	for i, x := range in.Sets {
+		set := x.read(c, input.Index("sets", i), in.Wanted)
+		if !set.usable {
+			r.leftOut = append(r.leftOut, x.Name)
+		}
+		r.sets = append(r.sets, set)
 	}
 	return r
 }
 
-// presentField is where the present one of a list is named.
-var presentField = map[string]string{"sets": "set", "finals": "final", "ranges": "range", "tyres": "tyre"}
-
-// namedOnce checks that names are unlike and not empty, and finds the present one.
-func namedOnce(c *input.Checks, path string, n int, name func(int) string, present string) (at int) {
-	seen := map[string]bool{}
-	at = -1
-	for i := range n {
+// pick checks that the names of a list are unlike and not empty, and finds the present one.
+func pick[T any](c *input.Checks, of string, list []T, name func(T) string, present string) int {
+	seen := map[string]int{}
+	for i, x := range list {
+		n := name(x)
+		_, twice := seen[n]
 		switch {
-		case strings.TrimSpace(name(i)) == "":
-			c.Add(input.Index(path, i)+".name", "a name", "missing")
-		case seen[name(i)]:
-			c.Add(input.Index(path, i)+".name", "names that differ", "%q is there twice", name(i))
-		}
-		seen[name(i)] = true
-		if name(i) == present && at < 0 {
-			at = i
+		case strings.TrimSpace(n) == "":
+			c.Add(input.Index(of+"s", i)+".name", "a name", "missing")
+		case twice:
+			c.Add(input.Index(of+"s", i)+".name", "names that differ", "%q is there twice", n)
+		default:
+			seen[n] = i
 		}
 	}
-	if at < 0 {
-		c.Add("present."+presentField[path], "a name of the list", "%q is none", present)
-		return 0
+	at, there := seen[present]
+	if !there {
+		c.Add("present."+of, "a name of the list", "%q is none", present)
 	}
 	return at
 }
@@ -144,53 +133,34 @@ func (in ChoiceIn) checkWanted(c *input.Checks) {
 			c.Add(at+".kind", "engine_speed_at, speed_at, crawl_at_least, speedometer_within", "%q is none", w.Kind)
 		}
 	}
-	for i, s := range in.Sets {
-		in.checkGears(c, input.Index("sets", i), s)
-	}
 }
 
-// checkGears checks that each gear is longer than the one before.
-func (in ChoiceIn) checkGears(c *input.Checks, at string, s NamedSet) {
+// read reads a set's gears, each longer than the one before, and finds those that are
+// wanted; usable unless one of them is missing.
+func (s NamedSet) read(c *input.Checks, at string, wanted []Wanted) readSet {
 	if len(s.Gears) < 1 || len(s.Gears) > 24 {
 		c.Add(at+".gears", "1 to 24 gears", "%d gears", len(s.Gears))
 	}
-	before := 0.0
-	seen := map[string]bool{}
+	set, ratios, last := readSet{usable: true}, map[string]float64{}, 0.0
 	for i, g := range s.Gears {
 		path := input.Index(at+".gears", i)
 		ratio := g.within(c, path)
-		if i > 0 && !input.Under(ratio, before) {
+		if i > 0 && !input.Under(ratio, last) {
 			c.Add(path, "ratios falling from gear to gear", "%s follows a gear that is as long or longer", g.Name)
 		}
-		if strings.TrimSpace(g.Name) == "" || seen[g.Name] {
+		if _, twice := ratios[g.Name]; twice || strings.TrimSpace(g.Name) == "" {
 			c.Add(path+".name", "a name of its own", "%q", g.Name)
 		}
-		seen[g.Name], before = true, ratio
+		ratios[g.Name], last = ratio, ratio
+		set.largest = math.Max(set.largest, ratio)
 	}
-}
-
-// lookUp finds in each set the gears that are wanted.
-func (r *shopList) lookUp() {
-	var ignored input.Checks
-	for _, s := range r.in.Sets {
-		set := readSet{usable: true}
-		ratios := map[string]float64{}
-		last := 0.0
-		for i, g := range s.Gears {
-			last = g.within(&ignored, input.Index("gears", i))
-			ratios[g.Name], set.largest = last, math.Max(set.largest, last)
+	for _, w := range wanted {
+		ratio, there := ratios[w.Gear]
+		if w.Gear == "" || (w.Kind != EngineSpeedAt && w.Kind != SpeedAt) {
+			ratio, there = last, true
 		}
-		for _, w := range r.in.Wanted {
-			ratio, there := ratios[w.Gear]
-			if w.Gear == "" || (w.Kind != EngineSpeedAt && w.Kind != SpeedAt) {
-				ratio, there = last, true
-			}
-			set.usable = set.usable && there
-			set.wanted = append(set.wanted, ratio)
-		}
-		if !set.usable {
-			r.leftOut = append(r.leftOut, s.Name)
-		}
-		r.sets = append(r.sets, set)
+		set.usable = set.usable && there
+		set.wanted = append(set.wanted, ratio)
 	}
+	return set
 }

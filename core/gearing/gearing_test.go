@@ -155,3 +155,32 @@ func TestRunningInPlan(t *testing.T) {
 	_, err = PlanRunningIn(in)
 	require.ErrorContains(t, err, "steps back")
 }
+
+// An axle with a longer ratio never lowers the speed at the engine's limit, in any gear
+// and range, and crawls less slowly.
+func TestALongerAxleIsNeverSlower(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		short := rapid.Float64Range(2.5, 7).Draw(t, "final")
+		long := short - rapid.Float64Range(0, 1.4).Draw(t, "longer")
+		low := rapid.Float64Range(1.2, 4.5).Draw(t, "low")
+		of := func(final float64) GearingOut {
+			set := four(final)
+			set.Ranges = []Gear{{Name: "high", Ratio: 1}, {Name: "low", Ratio: low}}
+			out, err := Gearing(GearingIn{Set: set, Limit: quantitytest.Said[quantity.Rotation](t, "6000 rpm")})
+			if err != nil {
+				t.Fatal(err)
+			}
+			return out
+		}
+		a, b := of(short), of(long)
+		for i := range a.Gears {
+			if b.Gears[i].AtLimit.Value < a.Gears[i].AtLimit.Value-1e-9 {
+				t.Fatalf("%s is slower with %.3f than with %.3f", a.Gears[i].Gear, long, short)
+			}
+		}
+		if b.Crawl > a.Crawl+1e-9 {
+			t.Fatal("a longer axle crawls more slowly")
+		}
+	})
+}

@@ -35,6 +35,7 @@ type xy struct{ x, y float64 }
 func (a xy) minus(b xy) xy    { return xy{a.x - b.x, a.y - b.y} }
 func (a xy) plus(b xy) xy     { return xy{a.x + b.x, a.y + b.y} }
 func (a xy) dot(b xy) float64 { return a.x*b.x + a.y*b.y }
+func (a xy) mm() Drawn        { return Drawn{1e3 * a.x, 1e3 * a.y} }
 func (a xy) size() float64    { return math.Hypot(a.x, a.y) }
 func (a xy) turned(by float64) xy {
 	sin, cos := math.Sincos(by)

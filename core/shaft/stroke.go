@@ -69,15 +69,15 @@ func (in TravelIn) limits(c *input.Checks, l *line) {
 
 // How finely the stroke is walked, each way.
 const (
-	walkSteps = 40
+	walkSteps = 30
 	reachTo   = 1e-6
-	extremeTo = 1e-5
+	extremeTo = 1e-6
 )
 
 // walk follows the linkage from ride height both ways.
 func (l *line) walk() error {
 	ride := pose{at: l.axle}
-	l.travels, l.poses = []float64{0}, []pose{ride}
+	l.travels, l.poses = append(make([]float64, 0, 2*walkSteps+1), 0), append(make([]pose, 0, 2*walkSteps+1), ride)
 	for _, way := range []struct {
 		field string
 		said  Length
@@ -151,35 +151,27 @@ func (l *line) at(z float64) moment {
 			p = next
 		}
 	}
-	m := moment{travel: z, clearance: math.Inf(1), axle: p.at, places: [3]xy{l.output}}
-	last := p.at.plus(l.pinion.turned(p.turn))
+	m := moment{travel: z, clearance: math.Inf(1), axle: p.at, places: [3]xy{l.output}, joints: 2}
+	if l.centre != nil {
+		m.places[1], m.joints = *l.centre, 3
+	}
+	m.places[m.joints-1] = p.at.plus(l.pinion.turned(p.turn))
 	pinion := l.slope[1] + p.turn
 	m.pinion = pinion * 180 / math.Pi
-	slopes := []float64{l.slope[0]}
-	from := l.output
-	for k, to := range l.corners(last) {
-		m.places[k+1] = to
-		slopes = append(slopes, slopeOf(from, to))
-		m.length = to.minus(from).size()
-		if l.in.Plane != nil {
-			m.clearance = min(m.clearance, apart(from, to, l.plane[0], l.plane[1])-l.radius)
+	slope := l.slope[0]
+	for k := range m.joints {
+		next := pinion
+		if k < m.joints-1 {
+			from, to := m.places[k], m.places[k+1]
+			next, m.length = slopeOf(from, to), to.minus(from).size()
+			if l.in.Plane != nil {
+				m.clearance = min(m.clearance, apart(from, to, l.plane[0], l.plane[1])-l.radius)
+			}
 		}
-		from = to
+		m.angles[k] = math.Abs(next-slope) * 180 / math.Pi
+		slope = next
 	}
-	slopes = append(slopes, pinion)
-	for k := 1; k < len(slopes); k++ {
-		m.angles[k-1] = math.Abs(slopes[k]-slopes[k-1]) * 180 / math.Pi
-	}
-	m.joints = len(slopes) - 1
 	return m
-}
-
-// corners are the joints behind the first.
-func (l *line) corners(last xy) []xy {
-	if l.centre != nil {
-		return []xy{*l.centre, last}
-	}
-	return []xy{last}
 }
 
 // slopeOf a line: positive when it rises to the rear, whichever end is asked first.

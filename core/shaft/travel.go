@@ -47,6 +47,12 @@ type TravelIn struct {
 	Plane   *Plane    `json:"plane,omitempty"`           // what the tube must clear
 }
 
+// Drawn is a place to draw, in bare millimetres.
+type Drawn struct {
+	X float64 `json:"x"` // to the rear
+	Y float64 `json:"y"` // up
+}
+
 // Position is the line at one travel.
 type Position struct {
 	Travel    Length    `json:"travel"`           // of the axle, bump above zero
@@ -55,8 +61,8 @@ type Position struct {
 	Slip      Length    `json:"slip"`             // against ride height
 	Pinion    float64   `json:"pinion_angle_deg"` // its slope there
 	Clearance Length    `json:"clearance,omitzero"`
-	Joints    []Point   `json:"joints"` // where they stand, from the front
-	Axle      Point     `json:"axle"`   // and the axle's centre
+	Last      Drawn     `json:"last_joint_mm"` // where it is
+	Axle      Drawn     `json:"axle_mm"`       // where its centre is
 }
 
 // WorstAngle is the largest angle of any joint.
@@ -116,7 +122,9 @@ func Travel(in TravelIn) (TravelOut, error) {
 	}
 	out := TravelOut{Worst: l.worst(), AtFault: []string{}, Verdict: metrology.None}
 	ride := l.at(0).length
-	for _, z := range l.shown() {
+	shown := l.shown()
+	out.Positions = make([]Position, 0, len(shown))
+	for _, z := range shown {
 		out.Positions = append(out.Positions, l.position(l.at(z), ride))
 	}
 	out.Needs = Needs{
@@ -142,7 +150,7 @@ var TravelMethod = calculator.Define(examples, calculator.About{
 
 // shown are the travels that are answered: even steps from droop to bump, and ride height.
 func (l *line) shown() []float64 {
-	var list []float64
+	list := make([]float64, 0, shownSteps+2)
 	for i := range shownSteps + 1 {
 		list = append(list, -l.droop+(l.bump+l.droop)*float64(i)/shownSteps)
 	}
@@ -158,25 +166,14 @@ func (l *line) shown() []float64 {
 
 func (l *line) position(m moment, ride float64) Position {
 	p := Position{
-		Travel: l.say(
-			m.travel,
-		),
-		Angles: slices.Clone(m.angles[:m.joints]),
-		Length: l.say(m.length),
-		Slip:   l.say(m.length - ride),
-		Pinion: m.pinion,
-		Axle:   l.point(m.axle),
+		Travel: l.say(m.travel), Angles: slices.Clone(m.angles[:m.joints]), Length: l.say(m.length),
+		Slip: l.say(m.length - ride), Pinion: m.pinion, Last: m.places[m.joints-1].mm(), Axle: m.axle.mm(),
 	}
 	if l.in.Plane != nil {
 		p.Clearance = l.say(m.clearance)
 	}
-	for _, at := range m.places[:m.joints] {
-		p.Joints = append(p.Joints, l.point(at))
-	}
 	return p
 }
-
-func (l *line) point(at xy) Point { return Point{l.say(at.x), l.say(at.y)} }
 
 func (l *line) say(v float64) Length { return quantity.SayDifference(quantity.Length(v), l.unit) }
 
@@ -203,11 +200,11 @@ func (l *line) worst() Worst {
 	return w
 }
 
-// golden is the ratio by which a search narrows.
-var golden = (math.Sqrt(5) - 1) / 2
+// refined is how often an extreme is looked for between what was walked.
+const refined = 4
 
 // most is the largest of a figure along the stroke and where: the largest that was
-// walked, then golden section between its neighbours.
+// walked, then the top of the parabola through it and its neighbours, again and again.
 func (l *line) most(moments []moment, of func(moment) float64) (z, v float64) {
 	best := 0
 	for i, m := range moments {
@@ -220,24 +217,33 @@ func (l *line) most(moments []moment, of func(moment) float64) (z, v float64) {
 		return z, v
 	}
 	low, high := l.travels[best-1], l.travels[best+1]
-	value := func(z float64) float64 { return of(l.at(z)) }
-	a, b := high-golden*(high-low), low+golden*(high-low)
-	atA, atB := value(a), value(b)
-	for high-low > extremeTo {
-		if atA > atB {
-			high, b, atB = b, a, atA
-			a = high - golden*(high-low)
-			atA = value(a)
-		} else {
-			low, a, atA = a, b, atB
-			b = low + golden*(high-low)
-			atB = value(b)
+	atLow, atHigh := of(moments[best-1]), of(moments[best+1])
+	for range refined {
+		top := parabolaTop(low, atLow, z, v, high, atHigh)
+		if math.Abs(top-z) < extremeTo {
+			break
+		}
+		switch x := of(l.at(top)); {
+		case x > v && top < z:
+			high, atHigh, z, v = z, v, top, x
+		case x > v:
+			low, atLow, z, v = z, v, top, x
+		case top < z:
+			low, atLow = top, x
+		default:
+			high, atHigh = top, x
 		}
 	}
-	if x := value((low + high) / 2); x > v {
-		return (low + high) / 2, x
-	}
 	return z, v
+}
+
+// parabolaTop is where the parabola through three points turns.
+func parabolaTop(a, atA, b, atB, c, atC float64) float64 {
+	left, right := (b-a)*(atB-atC), (b-c)*(atB-atA)
+	if left == right {
+		return b
+	}
+	return b - ((b-a)*left-(b-c)*right)/(2*(left-right))
 }
 
 // judge holds the extremes against the joints' limit, the shaft and the plane.

@@ -201,6 +201,44 @@ func TestALineInTwoPieces(t *testing.T) {
 	}
 }
 
+// Where the mark is from which all is measured does not matter, nor in which unit: moved
+// as a whole, and told in inches, the line does the same.
+func TestALineIsTheSameFromAnyMark(t *testing.T) {
+	t.Parallel()
+	plain := stroke(links)
+	plain.Plane = &Plane{at(200, -260), at(600, -280), mmOf(30)}
+	want, err := Travel(plain)
+	require.NoError(t, err)
+	rapid.Check(t, func(t *rapid.T) {
+		dx, dy := rapid.Float64Range(-900, 900).Draw(t, "x"), rapid.Float64Range(-900, 900).Draw(t, "y")
+		inch := quantity.Named("in")
+		move := func(p Point) Point {
+			said := func(v Length, by float64) Length {
+				return quantity.Say(v.SI()+quantity.Length(by)*quantity.Millimetre, inch)
+			}
+			return Point{said(p.X, dx), said(p.Y, dy)}
+		}
+		in := plain
+		in.Output.Point, in.Axle, in.Pinion.Point = move(in.Output.Point), move(in.Axle), move(in.Pinion.Point)
+		in.Linkage = Linkage{Kind: "links", Lower: &Link{move(links.Lower.Body), move(links.Lower.Axle)},
+			Upper: &Link{move(links.Upper.Body), move(links.Upper.Axle)}}
+		in.Plane = &Plane{move(plain.Plane.From), move(plain.Plane.To), plain.Plane.Radius}
+		got, err := Travel(in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i, p := range got.Positions {
+			w := want.Positions[i]
+			for _, off := range []float64{p.Length.Value - w.Length.Value, p.Clearance.Value - w.Clearance.Value,
+				p.Pinion - w.Pinion, p.Angles[0] - w.Angles[0], p.Angles[1] - w.Angles[1]} {
+				if math.Abs(off) > 1e-5 {
+					t.Fatalf("at %s: %v, not %v", p.Travel, p, w)
+				}
+			}
+		}
+	})
+}
+
 func BenchmarkTravel(b *testing.B) {
 	in := stroke(links)
 	in.Plane = &Plane{at(200, -260), at(600, -280), mmOf(30)}

@@ -8,6 +8,7 @@ import { Verdict, verdictOf } from "../parts/Verdict";
 import { useWords } from "../data/calc";
 import { Finding } from "../parts/Finding";
 import type { Face } from "./bench";
+import { Facts } from "../parts/Facts";
 
 /** The result of any calculator: what most of them say, and figures of its own. */
 type Result = AnyResult & {
@@ -43,16 +44,7 @@ export function Meaning({ out: any, units, step }: Pick<Face<string>, "units" | 
       {out.findings?.map((f) => (
         <Finding key={findingOf(f)} says={findingOf(f)} />
       ))}
-      {single.length > 0 && (
-        <dl className="border-t border-ink text-note">
-          {single.map(([k, v]) => (
-            <div key={k} className="flex justify-between gap-3 border-b border-hair py-1">
-              <dt className="text-quiet">{say.words(k)}</dt>
-              <dd className="font-mono text-right">{say.value(v)}</dd>
-            </div>
-          ))}
-        </dl>
-      )}
+      {single.length > 0 && <Facts of={single.map(([k, v]) => [say.words(k), say.value(v)])} />}
       <Disclosure as="div" className="text-small text-quiet">
         <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">
           How this was worked out

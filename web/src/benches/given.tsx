@@ -16,8 +16,11 @@ export type Given = {
   onText?: (text: string) => void;
 };
 
+/** What a place where one types needs of its bench. */
+type Typed = { step?: AtStep; units: Units; given: (path: string) => Given };
+
 type Props = {
-  face: { step?: AtStep; units: Units; given: (path: string) => Given };
+  face: Typed;
   path: string;
   label: string;
   /** The label is read out, not shown: the drawing says what stands there. */
@@ -158,6 +161,21 @@ export function TypedHere({ step, asked, fault, narrow, onDone }: AskedProps & {
 }
 
 const line = "min-h-11 bg-transparent font-mono font-medium text-body focus-visible:outline-none";
+
+/** A step asks for what stands at this place of the input. */
+export const asksFor = ({ step }: Pick<Typed, "step">, path: string): boolean =>
+  step?.asked.some(({ ask }) => ask.feeds === path) === true;
+
+type RowProps = { face: Typed; fields: readonly (readonly [path: string, label: string])[] };
+
+/** Fields beside each other below a drawing. */
+export const GivenRow = ({ face, fields }: RowProps) => (
+  <div className="flex flex-wrap gap-3 px-3.5 pb-3">
+    {fields.map(([path, label]) => (
+      <GivenAt key={path} face={face} path={path} label={label} />
+    ))}
+  </div>
+);
 
 export type PlaceOver = { x: number; y: number; shows: ReactNode };
 type LaidProps = { width: number; height: number; places: PlaceOver[] };

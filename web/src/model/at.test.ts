@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { valueAt, withAt } from "./at";
+import { spoken, valueAt, withAt } from "./at";
 
 const fields = { arm: "500 mm", forward: ["110 N", "112 N"], left: { plates: ["2 mm"], depth: "9.6 mm" } };
 
@@ -19,4 +19,11 @@ test("a text is put at its path and nothing else changes", () => {
   expect(withAt(fields, "forward[9]", "1 N").forward).toEqual(["110 N", "112 N", "1 N"]);
   expect(withAt({}, "right.depth", "1 mm")).toEqual({ right: { depth: "1 mm" } });
   expect(fields.left.plates).toEqual(["2 mm"]);
+});
+
+test("a path is said as one says it", () => {
+  const words = (name: string) => ({ finals: "final drives", trial_pack: "pack in it" })[name] ?? name;
+  expect(spoken("finals[1].teeth[0]", words)).toBe("final drives 2, teeth 1");
+  expect(spoken("trial_pack", words)).toBe("pack in it");
+  expect(spoken("", words)).toBe("");
 });

@@ -4,6 +4,13 @@ import type { Fields, Value } from "./schema";
 /** The parts of a path: readings[2].reading is readings, 2, reading. */
 export const partsOf = (path: string): string[] => path.split(/[.[\]]+/).filter((p) => p !== "");
 
+/** A path as one says it: finals[1].teeth[0] is "finals 2, teeth 1". */
+export const spoken = (path: string, words: (name: string) => string): string =>
+  partsOf(path)
+    .map((p) => (/^\d+$/.test(p) ? ` ${placed(p) + 1}` : `, ${words(p)}`))
+    .join("")
+    .replace(/^, /, "");
+
 /** What stands at a path of JSON; undefined where nothing does. */
 export function valueAt(json: unknown, path: string): unknown {
   let at: unknown = json;

@@ -29,6 +29,8 @@ test("a pack in words", () => {
       { thickness: { value: 0.54, unit: "mm" }, count: 1 },
     ]),
   ).toBe("2 × 0.3 mm + 0.54 mm");
+  const one = [{ thickness: { value: 0.3, unit: "mm" }, count: 1 }];
+  expect(packWords(one, (q) => `${q.value.toFixed(2)} ${q.unit}`)).toBe("0.30 mm");
 });
 
 test("a drawer keeps its name as typed and gets an id that nobody has", () => {

@@ -2,11 +2,10 @@ import { millimetres } from "./drawn";
 import { placed } from "./number";
 import { withUnit } from "./quantity";
 import type { components } from "./schema.gen";
-import type { Trial } from "./types";
+import type { Quantity } from "./types";
 
 type S = components["schemas"];
 export type Packs = S["PacksView"];
-export type Piece = Trial["pack"][number];
 
 /**
  * A pack as it is typed: "0.54 + 2 x 0.30". What the drawer holds comes out of it; what was found in
@@ -42,11 +41,11 @@ export function typedPack(
 /** One thickness, whatever unit and however many zeros it is written with. */
 const same = (a: string, b: string) => Math.abs((millimetres(a) ?? -1) - (millimetres(b) ?? -2)) < 1e-7;
 
-/** A pack in words: "2 × 0.30 mm + 0.54 mm". */
-export const packWords = (pack: readonly Piece[]) =>
-  pack
-    .map((p) => `${p.count > 1 ? `${p.count} × ` : ""}${p.thickness.value} ${p.thickness.unit}`)
-    .join(" + ");
+const plain = (q: Quantity) => `${q.value} ${q.unit}`;
+
+/** A pack in words: "2 × 0.3 mm + 0.54 mm"; each thickness as it was said, or as say says it. */
+export const packWords = (pack: readonly { count: number; thickness: Quantity }[], say = plain) =>
+  pack.map((p) => `${p.count > 1 ? `${p.count} × ` : ""}${say(p.thickness)}`).join(" + ");
 
 /** The id of a drawer that is begun by a name, and none that another has. */
 export function drawerNamed(title: string, all: readonly { id: string; title: string }[]): string {

@@ -13,6 +13,9 @@ export function say(q: Quantity, units: Units, more = 0): string {
   return `${sayNumber(q, units, more)} ${q.unit}`;
 }
 
+/** How much it is, whichever way. */
+export const unsigned = (q: Quantity): Quantity => ({ ...q, value: Math.abs(q.value) });
+
 export function sayNumber(q: Quantity, units: Units, more = 0): string {
   const decimals = units?.find((u) => u.symbol === q.unit)?.decimals ?? 2;
   return q.value.toFixed(decimals + more).replace("-", "−");

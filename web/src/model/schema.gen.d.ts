@@ -174,8 +174,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * what a bolt stands, and the torque that clamps with a share of it
-         * @description What a bolt stands, and the torque that clamps with a share of it. For everyone who is signed in.
+         * what a bolt holds, and the torque that clamps with a share of it
+         * @description What a bolt holds, and the torque that clamps with a share of it. For everyone who is signed in.
          */
         post: operations["calc-bolt"];
         delete?: never;
@@ -8236,11 +8236,11 @@ export interface components {
             /** @description of every joint */
             angle_limit_deg?: null | number;
             /** @description its centre at ride height */
-            axle: components["schemas"]["ShaftPointSent"];
+            axle: components["schemas"]["ShaftPoint"];
             /** @description of the axle's centre, up */
             bump: components["schemas"]["Length"] | string;
             /** @description behind the centre bearing, fixed */
-            centre_joint?: components["schemas"]["ShaftPointSent"];
+            centre_joint?: components["schemas"]["ShaftPoint"];
             /** @description and down */
             droop: components["schemas"]["Length"] | string;
             /** @description what guides the axle */
@@ -9148,6 +9148,19 @@ export interface components {
             /** @description the shop's time zone, by its IANA name */
             zone: string;
         };
+        /** @description Drawn is a place to draw, in bare millimetres. */
+        ShaftDrawn: {
+            /**
+             * Format: double
+             * @description to the rear
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description up
+             */
+            y: number;
+        };
         /** @description Joint is one cross joint of a chain: its angle, and whether the forks of the shaft that drives it stand in line, as the trade says in phase: then two equal angles cancel. What drives the first joint has no other fork to be in line with; there it says nothing. The angle is the true one, or as it is read from the side and from above: tan²β = tan²side + tan²plan, and the plane it lies in leans by atan2(tan plan, tan side). */
         ShaftJoint: {
             /**
@@ -9195,14 +9208,14 @@ export interface components {
         /** @description Link joins the body to the axle at ride height. */
         ShaftLink: {
             /** @description its place on the axle, at ride height */
-            axle: components["schemas"]["ShaftPointSent"];
+            axle: components["schemas"]["ShaftPoint"];
             /** @description what was said; its fields depend on the act */
-            body: components["schemas"]["ShaftPointSent"];
+            body: components["schemas"]["ShaftPoint"];
         };
         /** @description Linkage is what guides the axle; which fields it has depends on its kind. */
         ShaftLinkage: {
             /** @description leaf: the front eye */
-            eye?: components["schemas"]["ShaftPointSent"];
+            eye?: components["schemas"]["ShaftPoint"];
             /**
              * @description which kind it is
              * @enum {string}
@@ -9213,7 +9226,7 @@ export interface components {
             /** @description links */
             lower?: components["schemas"]["ShaftLink"];
             /** @description arm: the axle is rigid with it */
-            pivot?: components["schemas"]["ShaftPointSent"];
+            pivot?: components["schemas"]["ShaftPoint"];
             /** @description upper limit */
             upper?: components["schemas"]["ShaftLink"];
         };
@@ -9264,21 +9277,14 @@ export interface components {
         /** @description Plane is what the shaft must clear, such as a skid plate. */
         ShaftPlane: {
             /** @description where it begins */
-            from: components["schemas"]["ShaftPointSent"];
+            from: components["schemas"]["ShaftPoint"];
             /** @description where it ends */
-            to: components["schemas"]["ShaftPointSent"];
+            to: components["schemas"]["ShaftPoint"];
             /** @description of the shaft */
             tube_radius: components["schemas"]["Length"] | string;
         };
         /** @description Point is a place in side view: x to the rear, y up. */
         ShaftPoint: {
-            /** @description to the right, seen from behind */
-            x: components["schemas"]["Length"];
-            /** @description upwards */
-            y: components["schemas"]["Length"];
-        };
-        /** @description Point is a place in side view: x to the rear, y up. */
-        ShaftPointSent: {
             /** @description to the right, seen from behind */
             x: components["schemas"]["Length"] | string;
             /** @description upwards */
@@ -9288,12 +9294,12 @@ export interface components {
         ShaftPosition: {
             /** @description of the joints, from the front */
             angles_deg: number[];
-            /** @description and the axle's centre */
-            axle: components["schemas"]["ShaftPoint"];
+            /** @description where its centre is */
+            axle_mm: components["schemas"]["ShaftDrawn"];
             /** @description play, or what is left between the parts */
             clearance?: components["schemas"]["Length"];
-            /** @description where they stand, from the front */
-            joints: components["schemas"]["ShaftPoint"][];
+            /** @description where it is */
+            last_joint_mm: components["schemas"]["ShaftDrawn"];
             /** @description of the shaft that slips */
             length: components["schemas"]["Length"];
             /**
@@ -11249,7 +11255,7 @@ export interface components {
             "bearing-preload"?: components["schemas"]["BearingPreloadOut"];
             /** @description which offset dowels, turned where, bring a bell housing onto the crankshaft */
             bellhousing?: components["schemas"]["BellhousingOut"];
-            /** @description what a bolt stands, and the torque that clamps with a share of it */
+            /** @description what a bolt holds, and the torque that clamps with a share of it */
             bolt?: components["schemas"]["BoltOut"];
             /** @description which of several clutches holds the engine, and which is the mildest that does */
             "clutch-capacity"?: components["schemas"]["ClutchCapacityOut"];

@@ -1,4 +1,4 @@
-import { sayNumber } from "../model/quantity";
+import { sayNumber, unsigned } from "../model/quantity";
 import type { Quantity, Units, Verdict as V } from "../model/types";
 
 const words: Record<string, string> = {
@@ -70,6 +70,6 @@ export function Verdict({ verdict, says, small, beyond, units }: Props) {
 }
 
 function outBy(beyond: Quantity, units: Units) {
-  const by = sayNumber({ ...beyond, value: Math.abs(beyond.value) }, units);
+  const by = sayNumber(unsigned(beyond), units);
   return beyond.value < 0 ? `Out: ${by} too small` : `Out by ${by}`;
 }

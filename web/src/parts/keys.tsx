@@ -60,7 +60,7 @@ const isText = (e: KeyboardEvent) =>
   !e.altKey &&
   (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
 
-/** Whether a key may be a command: bare outside a field, with Alt inside one; letters that are off want Alt anywhere. */
+/** Whether a key may be a command: bare outside a field, with Alt inside; letters that are off always want Alt. */
 function isCommand(e: KeyboardEvent) {
   if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return false;
   if (lettersOff()) return e.altKey || (e.key === "?" && !isTyping(e.target));

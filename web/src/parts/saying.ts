@@ -87,14 +87,14 @@ export function useSaying(rebuild: string, step: string, title: string): Saying 
   return { say, fault: wrong?.error ?? null, refused: wrong?.draft };
 }
 
-/** The field that was typed in is empty before the rest of a step is drawn anew: a slow tablet takes its time for that. */
+/** The field is empty before the rest of a step is drawn anew: a slow tablet takes its time for that. */
 function emptyAtOnce(taken: readonly string[]) {
   const field = document.activeElement;
   if (field instanceof HTMLInputElement && field.value !== "" && taken.includes(field.value))
     field.value = "";
 }
 
-/** The answer to an entry says how all stands now; other steps and the record are read again when somebody looks. */
+/** The answer says how all stands now; other steps and the record are read again when somebody looks. */
 function readAgain(cache: QueryClient, rebuild: string, step: string, written: Written | undefined) {
   const key = ["rebuild", rebuild];
   const { sheet, step: view } = written?.now ?? {};

@@ -18,6 +18,10 @@ import type { StepProps } from "./props";
 import { several } from "../model/several";
 import { begun } from "../model/words";
 
+/** On a narrow screen the margin stands below the sheet, beside the rule. */
+const narrowSheet = "max-[1100px]:border-r-0 max-[1100px]:px-4";
+const belowNarrow = "max-[1100px]:col-start-2 max-[1100px]:border-l max-[1100px]:border-t max-[1100px]:px-4";
+
 type Props = {
   rebuild: string;
   view: StepView;
@@ -74,7 +78,7 @@ function Before(p: StepProps) {
   );
 }
 
-/** The work rests behind a gate, when it was left away, until all stands as it has to, and the cautions are read. */
+/** The work rests behind a gate, or left away, until all is as it has to be and the cautions are read. */
 const rests = (view: StepView) =>
   view.status === "locked" ||
   standsWrong(view) ||
@@ -127,7 +131,7 @@ function StepSheet({
         id="main"
         data-step={view.step.id}
         tabIndex={-1}
-        className="bg-sheet border-x border-ink px-[26px] py-5 min-w-0 max-[1100px]:border-r-0 max-[1100px]:px-4"
+        className={`bg-sheet border-x border-ink px-[26px] py-5 min-w-0 ${narrowSheet}`}
       >
         <h2 className="text-title leading-tight">{view.step.title}</h2>
         <p className="text-quiet text-line mt-1 max-w-[640px]">
@@ -140,10 +144,7 @@ function StepSheet({
         {refused?.value === undefined && <Fault error={fault} />}
         <History view={view} />
       </main>
-      <aside
-        aria-label="What it means"
-        className="px-6 py-5 flex flex-col gap-4 max-[1100px]:border-l max-[1100px]:border-t border-ink max-[1100px]:col-start-2 max-[1100px]:px-4"
-      >
+      <aside aria-label="What it means" className={`px-6 py-5 flex flex-col gap-4 border-ink ${belowNarrow}`}>
         <div ref={setMargin} className="peer empty:hidden" />
         {foot}
       </aside>

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { ApiError } from "../model/problem";
-import { valueAt, withAt } from "../model/at";
+import { spoken, valueAt, withAt } from "../model/at";
 import { has } from "../model/json";
 import { inWords } from "../model/figures";
 import { inputOf, resultOf } from "../model/results";
@@ -54,9 +54,9 @@ export function LooseBench() {
 type StandsProps = { name: string; title: string; purpose: string; example: unknown };
 
 function Stands({ name, title, purpose, example }: StandsProps) {
-  const { face, error } = useFace(name, title, example);
+  const { face, error, named } = useFace(name, title, example);
   const Own = benches[name];
-  const [sheet, means] = [useRef<HTMLDivElement>(null), useRef<HTMLElement>(null)];
+  const [sheet, means] = [useRef<HTMLDivElement>(null), useRef<HTMLDivElement>(null)];
   return (
     <div
       ref={sheet}
@@ -67,10 +67,12 @@ function Stands({ name, title, purpose, example }: StandsProps) {
         <p className="text-quiet">{begun(purpose)}.</p>
         {Own ? <Own.Drawing {...face} /> : <Figures {...face} />}
       </div>
-      <aside ref={means} aria-label="What it means" className="flex flex-col gap-4">
+      <aside aria-label="What it means" className="flex flex-col gap-4">
         <h2 className="sr-only">What it means</h2>
-        <Fault error={error} typing />
-        {Own ? <Own.Meaning {...face} /> : <Says {...face} />}
+        <Fault error={error} typing named={named} />
+        <div ref={means} className="flex flex-col gap-4">
+          {Own ? <Own.Meaning {...face} /> : <Says {...face} />}
+        </div>
         <TakeAway title={title} sheet={sheet} means={means} />
       </aside>
     </div>
@@ -78,7 +80,7 @@ function Stands({ name, title, purpose, example }: StandsProps) {
 }
 
 /** What a bench that stands loose shows: the input as typed in the address, and what it comes to. */
-function useFace(name: string, title: string, example: unknown): { face: Face<string>; error: Error | null } {
+function useFace(name: string, title: string, example: unknown) {
   const { value, onValue } = useInput(example);
   const schema = useSchema(name).data?.input;
   const units = useUnits().data;
@@ -101,8 +103,19 @@ function useFace(name: string, title: string, example: unknown): { face: Face<st
     onText: (text: string) => onValue(withAt(value, path, text)),
   });
   const out = error ? undefined : resultOf(name, data);
-  const face = { title, out, input, onInput, units, questions: rest([]), rest, given, touched, onTouch };
-  return { face, error };
+  const face: Face<string> = {
+    title,
+    out,
+    input,
+    onInput,
+    units,
+    questions: rest([]),
+    rest,
+    given,
+    touched,
+    onTouch,
+  };
+  return { face, error, named: (path: string) => spoken(path, words) };
 }
 
 /** What the drawing does not take, a field each; Enter leads from one to the next. */

@@ -14,6 +14,7 @@ import { type AtStep, bench, type Face } from "../bench";
 import { GivenAt, Laid, type PlaceOver } from "../given";
 import { Ring, roundRing } from "./Ring";
 import { Taught } from "../../parts/drawn/Taught";
+import { Facts } from "../../parts/Facts";
 
 export type Out = ResultOf<"backlash">;
 type Props = Face<"backlash">;
@@ -120,6 +121,8 @@ function Meaning({ out, input, step, units }: Props) {
   );
 }
 
+const sides = ["left", "right"] as const;
+
 /** The move, the packs it takes, and what the dial should then say. */
 function Next({ out, units }: { out: Out; units: Units }) {
   const moves = out.verdict !== "in" && out.left && out.right;
@@ -129,19 +132,7 @@ function Next({ out, units }: { out: Out; units: Units }) {
       <p>{begun(out.says)}.</p>
       {moves && (
         <>
-          <dl className="mt-2 text-note">
-            {(["left", "right"] as const).map((side) => {
-              const pack = out[side];
-              return (
-                pack && (
-                  <div key={side} className="flex justify-between border-b border-hair py-1">
-                    <dt className="text-quiet">{side} pack</dt>
-                    <dd className="font-mono">{sayQ(pack, units)}</dd>
-                  </div>
-                )
-              );
-            })}
-          </dl>
+          <Facts of={sides.map((side) => [`${side} pack`, out[side] && sayQ(out[side], units)])} />
           <p className="mt-2 text-note">
             Right in {Math.min(99, Math.round(100 * out.chance))} of 100 cases; both packs together stay, and
             so does the preload.

@@ -1,11 +1,11 @@
-import { asQuantity, say as sayQ } from "../../model/quantity";
+import { asQuantity, inUnit, say as sayQ, unsigned } from "../../model/quantity";
 import type { Quantity, Units } from "../../model/types";
 import type { Face } from "../bench";
 import type { Out } from ".";
 
 /** An offset along one line, as one of its two ways. */
 export const either = (q: Quantity, [ahead, back]: [string, string], units: Units) =>
-  `${sayQ({ ...q, value: Math.abs(q.value) }, units)} ${q.value < 0 ? back : ahead}`;
+  `${sayQ(unsigned(q), units)} ${q.value < 0 ? back : ahead}`;
 
 type Before = Face<"bellhousing">["input"]["before"];
 const across = ["right", "up"] as const;
@@ -19,7 +19,9 @@ const ways: Record<(typeof across)[number], [string, string]> = {
 export function Obtained({ out, before, units }: { out: Out; before: Before; units: Units }) {
   const rows = across.flatMap((way) => {
     const [was, planned] = [asQuantity(before?.[way]), asQuantity(before?.[`expected_${way}`])];
-    return was && planned ? [{ way, was, planned, is: out.offset[way] }] : [];
+    const is = out.offset[way];
+    const alike = (q: Quantity) => ({ value: inUnit(q, is.unit, units), unit: is.unit });
+    return was && planned ? [{ way, was: alike(was), planned: alike(planned), is }] : [];
   });
   if (rows.length === 0) return null;
   return (
@@ -28,7 +30,7 @@ export function Obtained({ out, before, units }: { out: Out; before: Before; uni
       <thead>
         <tr className="text-quiet text-small text-right">
           {["the bore", "before it", "predicted", "obtained"].map((title) => (
-            <th key={title} scope="col" className="font-normal px-3 py-1.5">
+            <th key={title} scope="col" className="font-normal px-3 py-1.5 first:text-left">
               {title}
             </th>
           ))}

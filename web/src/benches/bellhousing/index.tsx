@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { drawn } from "../../model/number";
-import { say as sayQ, sayClock } from "../../model/quantity";
+import { say as sayQ, sayClock, unsigned } from "../../model/quantity";
 import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -110,8 +110,7 @@ type TriedProps = { dowels: Dowel[]; tried: NonNullable<Out["tried"]>; units: Un
 const Tried = ({ dowels, tried, units }: TriedProps) => (
   <p className="mt-2 text-body" aria-live="polite">
     Turned by hand: {planWords(dowels, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b> and
-    strains the holes by {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing is
-    recorded yet.
+    strains the holes by {sayQ(unsigned(tried.bind), units)}. Nothing is recorded yet.
   </p>
 );
 
@@ -121,7 +120,7 @@ function Checks({ out, input, units }: { out: Out; input: Props["input"]; units:
     <>
       <p className="mt-2 text-quiet text-note">
         {out.opposites
-          ? `Opposite readings agree within ${sayQ(out.opposites, units)}`
+          ? `Opposite readings agree within ${sayQ(unsigned(out.opposites), units)}`
           : "Read only once, cannot be checked"}
         {out.closure && `, back at 12 within ${sayQ(out.closure, units)}`}
         {out.repeat && `, the second turn agrees within ${sayQ(out.repeat, units)}`}. Total runout{" "}
@@ -154,7 +153,7 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
             leaves <b>{sayQ(plan.predicted.magnitude, units)}</b>,{" "}
             {plan.bind.value === 0
               ? "no strain on the holes"
-              : `strains holes by ${sayQ({ ...plan.bind, value: Math.abs(plan.bind.value) }, units)}`}
+              : `strains holes by ${sayQ(unsigned(plan.bind), units)}`}
           </span>
         </Choice>
       ))}

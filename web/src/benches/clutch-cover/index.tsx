@@ -1,4 +1,4 @@
-import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
+import { asQuantity, inUnit, say as sayQ, unsigned } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
@@ -7,7 +7,7 @@ import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { Verdict } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
-import { GivenAt, Over, type PlaceOver } from "../given";
+import { asksFor, GivenAt, Over, type PlaceOver } from "../given";
 import { Fingers } from "./Fingers";
 
 export type Out = ResultOf<"clutch-cover">;
@@ -78,7 +78,7 @@ const heightOf = (said: unknown, units: Units): number | undefined => {
   return q && inUnit(q, "mm", units);
 };
 
-const asks = (p: Props, path: string) => !p.step || p.step.asked.some(({ ask }) => ask.feeds === path);
+const asks = (p: Props, path: string) => !p.step || asksFor(p, path);
 
 /** A step's sheet of paper is narrower: what is typed there stands further apart. */
 const apart = (p: Props) => (p.step ? { x: 165, y: 92 } : { x: 120, y: 68 });
@@ -144,8 +144,7 @@ function Changes({ out, units }: { out: Out | undefined; units: Units }) {
   const says = [
     out?.step_after && `step then ${sayQ(out.step_after, units)}`,
     typeof out?.clamp_percent === "number" && `clamp then ${Math.round(out.clamp_percent)} %`,
-    out?.fingers_move &&
-      `fingertips ${sayQ({ ...out.fingers_move, value: Math.abs(out.fingers_move.value) }, units)}`,
+    out?.fingers_move && `fingertips ${sayQ(unsigned(out.fingers_move), units)}`,
     out?.fingers_move && `${out.fingers_move.value < 0 ? "from" : "toward"} the bearing`,
   ].filter((x) => typeof x === "string");
   return (
@@ -192,10 +191,10 @@ function Meaning({ out, units }: Props) {
 }
 
 const help: HelpText = {
-  hold: "Straightedge over the cover's face, depth gauge down to the friction face. Fingertips from the same face, the cover bolted down.",
+  hold: "Straightedge over the cover's face, depth gauge to the friction face. Then the fingertips, bolted.",
   wrong:
-    "A cover pulled down on one side lifts the fingers of the other. Burnt spots are hard: a cut leaves them proud.",
-  why: "A cut lets the diaphragm out as wear does. Cut both faces alike and the clamp stays; the whole cover then sits further from the bearing.",
+    "A cover pulled down on one side lifts the fingers of the other. Burnt spots stay proud after a cut.",
+  why: "A cut lets the diaphragm out as wear does. Cut both faces alike, and the clamp stays.",
 };
 
 export default bench<"clutch-cover">({ calc: "clutch-cover", Drawing, Meaning });

@@ -6,7 +6,8 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenAt } from "../given";
+import { GivenRow } from "../given";
+import { Facts } from "../../parts/Facts";
 
 type Out = ResultOf<"clutch-heat">;
 type Props = Face<"clutch-heat">;
@@ -35,11 +36,7 @@ function Drawing(p: Props) {
     <>
       <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
         <Teeth out={out} input={input} units={units} />
-        <div className="flex flex-wrap gap-3 px-3.5 pb-3">
-          {typed.map(([path, label]) => (
-            <GivenAt key={path} face={p} path={path} label={label} />
-          ))}
-        </div>
+        <GivenRow face={p} fields={typed} />
       </Frame>
       {rest(typed.map(([path]) => path))}
     </>
@@ -101,6 +98,9 @@ function Teeth({ out, input, units }: { out: Out | undefined; input: Props["inpu
   );
 }
 
+const inARow = (n: number | null | undefined) =>
+  typeof n === "number" && (n >= 1000 ? "without end" : `${n}`);
+
 /** How hot, how long it slips, and how many in a row. */
 function Meaning({ out, units }: Props) {
   if (!out) return null;
@@ -113,20 +113,14 @@ function Meaning({ out, units }: Props) {
         below={`${Math.round(out.rise_k)} K by each start, which slips ${out.slip_time.value.toFixed(1)} s`}
         units={units}
       />
-      <dl className="text-body">
-        {[
+      <Facts
+        large
+        of={[
           ["heat of one start", `${out.energy_kj.toFixed(0)} kJ`],
           ["at the beginning", `${out.peak_power_kw.toFixed(0)} kW`],
-          ...(typeof out.in_a_row === "number"
-            ? [["in a row", out.in_a_row >= 1000 ? "without end" : `${out.in_a_row}`]]
-            : []),
-        ].map(([name, says]) => (
-          <div key={name} className="flex justify-between border-b border-hair py-1">
-            <dt className="text-quiet">{name}</dt>
-            <dd className="font-mono font-medium">{says}</dd>
-          </div>
-        ))}
-      </dl>
+          ["in a row", inARow(out.in_a_row)],
+        ]}
+      />
       <NextMove says={out.says} />
       <Method out={out} help={help} />
     </>
@@ -136,7 +130,7 @@ function Meaning({ out, units }: Props) {
 const help: HelpText = {
   hold: "Weigh the vehicle as it pulls away, with its trailer. Weigh the pressure plate.",
   wrong: "Linings give up long before the iron does: take the lining maker's limit.",
-  why: "What the engine turns faster than the wheels becomes heat, on a hill the more, since the hill takes part of the torque.",
+  why: "What the engine turns faster than the wheels becomes heat; on a hill it slips longer.",
 };
 
 export default bench<"clutch-heat">({ calc: "clutch-heat", Drawing, Meaning });

@@ -7,7 +7,7 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenAt, Over, type PlaceOver } from "../given";
+import { asksFor, GivenAt, Over, type PlaceOver } from "../given";
 
 type Out = ResultOf<"clutch-release">;
 type Props = Face<"clutch-release">;
@@ -87,8 +87,6 @@ function Drawing(p: Props) {
     </>
   );
 }
-
-const asksFor = (p: Props, path: string) => p.step?.asked.some((a) => a.ask.feeds === path) === true;
 
 const sentence = (out: Out | undefined, p: Props) =>
   out

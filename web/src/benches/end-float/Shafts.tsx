@@ -1,4 +1,5 @@
-import { say as sayQ } from "../../model/quantity";
+import { say as sayQ, unsigned } from "../../model/quantity";
+import { packWords } from "../../model/pack";
 import type { PackOffered, Units } from "../../model/types";
 import { Verdict } from "../../parts/Verdict";
 import type { Face } from "../bench";
@@ -65,27 +66,23 @@ function toFit(shaft: NonNullable<FloatOut["others"]>[number] | undefined, units
   if (!shaft) return null;
   return (
     <>
-      {shaft.pack ? `${piecesOf(shaft.pack)}, leaves ${sayQ(shaft.pack.float, units)} ` : "leave it "}
+      {shaft.pack ? `${piecesOf(shaft.pack, units)}, leaves ${sayQ(shaft.pack.float, units)} ` : "leave it "}
       <Verdict verdict={shaft.pack?.verdict ?? shaft.verdict} units={units} />
     </>
   );
 }
 
-const piecesOf = ({ pieces }: Pick<PackOffered, "pieces">) =>
-  pieces.length === 0
-    ? "none"
-    : pieces
-        .map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${x.thickness.value} ${x.thickness.unit}`)
-        .join(" + ");
+const piecesOf = ({ pieces }: Pick<PackOffered, "pieces">, units: Units) =>
+  pieces.length === 0 ? "none" : packWords(pieces, (q) => sayQ(q, units));
 
 /** Which pack goes to which end, and where the shaft then stands. */
 const Both = ({ sides, units }: { sides: NonNullable<FloatOut["both_sides"]>; units: Units }) => (
   <p className="mt-3.5 border border-ink bg-tint px-3.5 py-2 text-body">
-    Near end <b className="font-mono">{piecesOf(sides.near)}</b>, far end{" "}
-    <b className="font-mono">{piecesOf(sides.far)}</b>: leaves {sayQ(sides.float, units)},{" "}
+    Near end <b className="font-mono">{piecesOf(sides.near, units)}</b>, far end{" "}
+    <b className="font-mono">{piecesOf(sides.far, units)}</b>: leaves {sayQ(sides.float, units)},{" "}
     {sides.moves.value === 0
       ? "the shaft stays where it is"
-      : `the shaft goes ${sayQ({ ...sides.moves, value: Math.abs(sides.moves.value) }, units)} ${sides.moves.value > 0 ? "to the far end" : "to the near end"}`}{" "}
+      : `the shaft goes ${sayQ(unsigned(sides.moves), units)} ${sides.moves.value > 0 ? "to the far end" : "to the near end"}`}{" "}
     <Verdict verdict={sides.verdict} units={units} />
   </p>
 );

@@ -1,5 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { asQuantity, say as sayQ } from "../../model/quantity";
+import { packWords } from "../../model/pack";
 import type { ResultOf } from "../../model/results";
 import type { PackOffered, Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -161,9 +162,7 @@ function Packs({
           <b className="font-semibold text-note">
             {pack.pieces.length === 0
               ? "No shim: take the pack out"
-              : pack.pieces
-                  .map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${sayQ(x.thickness, units)}`)
-                  .join(" + ")}
+              : packWords(pack.pieces, (q) => sayQ(q, units))}
           </b>
           <span className="flex items-center justify-between text-quiet">
             leaves {sayQ(pack.float, units)} <Verdict verdict={pack.verdict} small />

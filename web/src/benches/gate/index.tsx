@@ -6,7 +6,7 @@ import { BigFigure } from "../../parts/BigFigure";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
-import { GivenAt, Over, type PlaceOver } from "../given";
+import { asksFor, GivenAt, Over, type PlaceOver } from "../given";
 
 type Out = ResultOf<"gate">;
 type Gears = NonNullable<Partial<InputOf<"gate">>["gears"]>;
@@ -53,7 +53,7 @@ const planeAt = (i: number, many: number) => (many > 2 ? 280 : 250) + 185 * (i -
 /** Both gaps of each gear, typed beside it; at a step those that are asked. */
 function typedAt(p: Props): PlaceOver[] {
   const gears = p.input.gears ?? [];
-  const asks = (path: string) => !p.step || p.step.asked.some(({ ask }) => ask.feeds === path);
+  const asks = (path: string) => !p.step || asksFor(p, path);
   return columns(gears).flatMap((column, i, all) =>
     column.gears.flatMap((g) => {
       const at = `gears[${gears.indexOf(g)}]`;

@@ -79,8 +79,8 @@ const Named = ({ face, list, title, many, fields }: NamedProps) => (
 );
 
 const Line = ({ title, children }: { title: string; children: ReactNode }) => (
-  <div className="flex flex-wrap gap-2 items-end">
-    <span className="w-[96px] self-center text-quiet text-note">{title}</span>
-    {children}
+  <div className="flex gap-2">
+    <span className="w-[96px] shrink-0 self-center text-quiet text-note">{title}</span>
+    <div className="flex flex-wrap gap-2 items-end">{children}</div>
   </div>
 );

@@ -4,7 +4,7 @@ import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { Verdict, VerdictShape } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
-import { GivenAt } from "../given";
+import { asksFor, GivenAt } from "../given";
 
 type Out = ResultOf<"gear-matrix">;
 type Cell = Out["cells"][number];
@@ -32,7 +32,9 @@ const asks: Record<string, string> = {
 function Drawing(p: Props) {
   const { title, out, input, rest } = p;
   const gears = input.gears ?? [];
-  const rows = figures.filter(([what]) => !p.step || gears.some((g, i) => g[what] || asksFor(p, i, what)));
+  const rows = figures.filter(
+    ([what]) => !p.step || gears.some((g, i) => g[what] || asksFor(p, `gears[${i}].${what}`)),
+  );
   return (
     <>
       <Frame label={title} wide>
@@ -74,9 +76,6 @@ function Drawing(p: Props) {
 const cellOf = (out: Out | undefined, gear: string | undefined, what: string) =>
   out?.cells.find((c) => c.gear === gear && c.what === what);
 
-const asksFor = ({ step }: Props, i: number, what: string) =>
-  step?.asked.some(({ ask }) => ask.feeds === `gears[${i}].${what}`) === true;
-
 const verdictOf = (cell: Cell | undefined) =>
   cell?.verdict === undefined || cell.verdict === "not_measured" ? "none" : cell.verdict;
 
@@ -84,7 +83,7 @@ type MeasuredProps = { face: Props; i: number; name: string; what: Cell["what"];
 
 /** One figure of one gear, typed where it stands. */
 function Measured({ face, i, name, what, cell }: MeasuredProps) {
-  if (face.step && !asksFor(face, i, what))
+  if (face.step && !asksFor(face, `gears[${i}].${what}`))
     return <p className="px-2 py-3 text-quiet text-small">not asked</p>;
   const verdict = verdictOf(cell);
   return (

@@ -5,6 +5,7 @@ import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { bench, type Face } from "../bench";
 import { Rays } from "./Rays";
+import { Facts } from "../../parts/Facts";
 
 type Props = Face<"gearing">;
 export type Out = ResultOf<"gearing">;
@@ -87,8 +88,8 @@ function Meaning({ out, step, units }: Props) {
           </p>
         )}
       </div>
-      <dl className="border-t border-ink text-note">
-        {[
+      <Facts
+        of={[
           ["top gear, overall", top.overall.toFixed(2)],
           ["crawl ratio, lowest gear", `${out.crawl_ratio.toFixed(1)} to 1`],
           [
@@ -105,13 +106,8 @@ function Meaning({ out, step, units }: Props) {
                 ? "share the wear evenly"
                 : "always meet the same teeth",
           ],
-        ].map(([k, v]) => (
-          <div key={k} className="flex justify-between gap-3 border-b border-hair py-1">
-            <dt className="text-quiet">{k}</dt>
-            <dd className="text-right">{v}</dd>
-          </div>
-        ))}
-      </dl>
+        ]}
+      />
       {out.findings.map((f) => (
         <Finding key={f} says={f} />
       ))}

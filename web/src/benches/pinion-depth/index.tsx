@@ -5,7 +5,7 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenAt, Over, type PlaceOver } from "../given";
+import { asksFor, GivenAt, Over, type PlaceOver } from "../given";
 
 type Out = ResultOf<"pinion-depth">;
 type Props = Face<"pinion-depth">;
@@ -24,9 +24,8 @@ const figures = [
 /** The carrier bore, the tool from its axis to the pinion's head, and the shim that decides how far that is. */
 function Drawing(p: Props) {
   const { title, out, input, step, units, rest } = p;
-  const asks = (path: string) => p.step?.asked.some((a) => a.ask.feeds === path) === true;
   const places: PlaceOver[] = figures
-    .filter(({ path }) => !step || asks(path) || asQuantity(p.given(path).says))
+    .filter(({ path }) => !step || asksFor(p, path) || asQuantity(p.given(path).says))
     .map(({ path, label, x, y }) => ({ x, y, shows: <GivenAt face={p} path={path} label={label} /> }));
   const shim = out?.shim_by_tool ?? out?.shim_by_marks;
   return (

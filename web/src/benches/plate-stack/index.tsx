@@ -1,4 +1,4 @@
-import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
+import { asQuantity, inUnit, say as sayQ, unsigned } from "../../model/quantity";
 import type { InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
@@ -8,6 +8,7 @@ import { NextMove } from "../../parts/NextMove";
 import { Verdict } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
 import { GivenAt, Over, type PlaceOver } from "../given";
+import { Facts } from "../../parts/Facts";
 
 type Out = ResultOf<"plate-stack">;
 type Input = Partial<InputOf<"plate-stack">>;
@@ -215,7 +216,7 @@ function Meaning({ out, units }: Props) {
       />
       {out.difference && out.difference_verdict !== "none" && (
         <p className="text-note">
-          Left against right: {sayQ({ ...out.difference, value: Math.abs(out.difference.value) }, units)}.{" "}
+          Left against right: {sayQ(unsigned(out.difference), units)}.{" "}
           <Verdict verdict={out.difference_verdict} small />
         </p>
       )}
@@ -228,24 +229,13 @@ function Meaning({ out, units }: Props) {
 
 /** What it takes to slip: worked out and by lever and weight. */
 function Breakaway({ out, units }: { out: Out; units: Units }) {
-  const said = [
-    ["by lever and weight", out.breakaway_measured],
-    ["worked out", out.breakaway_computed],
-  ] as const;
-  if (!said.some(([, q]) => q)) return null;
-  return (
-    <dl className="border-t border-ink text-note">
-      {said.map(
-        ([name, q]) =>
-          q && (
-            <div key={name} className="flex justify-between border-b border-hair py-1">
-              <dt className="text-quiet">it slips at, {name}</dt>
-              <dd className="font-mono">{sayQ(q, units)}</dd>
-            </div>
-          ),
-      )}
-    </dl>
-  );
+  const said = (
+    [
+      ["by lever and weight", out.breakaway_measured],
+      ["worked out", out.breakaway_computed],
+    ] as const
+  ).map(([name, q]) => [`it slips at, ${name}`, q && sayQ(q, units)] as const);
+  return said.some(([, says]) => says) ? <Facts of={said} /> : null;
 }
 
 const help: HelpText = {

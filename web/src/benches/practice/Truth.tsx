@@ -4,6 +4,7 @@ import { begun } from "../../model/words";
 import { Verdict } from "../../parts/Verdict";
 import { actWords } from "./Answers";
 import type { Out } from ".";
+import { Facts } from "../../parts/Facts";
 
 type Props = { out: Out; truth: NonNullable<Out["truth"]>; units: Units };
 
@@ -30,14 +31,7 @@ export function Truth({ out, truth, units }: Props) {
       <Verdict verdict={truth.within ? "in" : "out"} says={truth.within ? "It is right" : "Not right yet"} />
       {truth.trap && <p>Beside it: {truth.trap}.</p>}
       {truth.causes && <p>Broken: {truth.causes.join(", ")}.</p>}
-      <dl className="border-t border-ink text-note">
-        {known.map(([name, q]) => (
-          <div key={name} className="flex justify-between gap-3 border-b border-hair py-1">
-            <dt className="text-quiet">{name}</dt>
-            <dd className="font-mono">{sayQ(q, units)}</dd>
-          </div>
-        ))}
-      </dl>
+      <Facts of={known.map(([name, q]) => [name, sayQ(q, units)])} />
       {out.better?.map((b) => (
         <div key={b.act} className="border-l-4 border-undecided pl-3 text-note">
           <b>Better at {b.act + 1}:</b> {actWords(b.move, units)}. {begun(b.why)}.

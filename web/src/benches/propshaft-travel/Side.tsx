@@ -19,11 +19,12 @@ function placeOf(p: { x?: unknown; y?: unknown } | undefined | null, units: Unit
 
 /** The line from the side at one travel: shafts, axle, what guides it, and the plane to clear. */
 export function Side({ out, input, now, units }: Props) {
-  const joints = (now?.joints ?? []).flatMap((j) => placeOf(j, units) ?? []);
-  const axle = placeOf(now?.axle, units);
+  const [last, axle] = [now?.last_joint_mm, now?.axle_mm];
+  const before = [input.output, input.centre_joint].flatMap((j) => placeOf(j, units) ?? []);
+  const joints = last ? [...before, last] : before;
   const plane = [placeOf(input.plane?.from, units), placeOf(input.plane?.to, units)].flatMap((x) => x ?? []);
   const guides = guidesOf(input, units);
-  const at = scaled([...everywhere(out, units), ...plane, ...guides.flat()]);
+  const at = scaled([...everywhere(out), ...plane, ...guides.flat()]);
   const line = (points: XY[]) => points.map((p, i) => `${i ? "L" : "M"}${at(p).x} ${at(p).y}`).join("");
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={describe(now, units)}>
@@ -55,7 +56,7 @@ export function Side({ out, input, now, units }: Props) {
           {now.clearance ? `, clear by ${sayQ(now.clearance, units)}` : ""}
         </text>
       )}
-      <text x="14" y="22" fontSize="12" className="fill-quiet!">
+      <text x="14" y={height - 14} fontSize="12" className="fill-quiet!">
         front at the left, drawn to scale
       </text>
     </svg>
@@ -88,8 +89,8 @@ const Joints = ({ at, now, faulty }: { at: XY[]; now: Now; faulty: number }) =>
   ));
 
 /** Every place of the stroke, so that the drawing stands still while the axle moves. */
-const everywhere = (out: Out | undefined, units: Units): XY[] =>
-  (out?.positions ?? []).flatMap((p) => [...p.joints, p.axle].flatMap((x) => placeOf(x, units) ?? []));
+const everywhere = (out: Out | undefined): XY[] =>
+  (out?.positions ?? []).flatMap((p) => [p.last_joint_mm, p.axle_mm]);
 
 /** Where the axle is held: eye, pivot, or the links' places on the body. */
 const guidesOf = ({ linkage }: Input, units: Units): XY[][] =>

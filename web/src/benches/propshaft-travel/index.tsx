@@ -6,19 +6,56 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenAt } from "../given";
+import { GivenRow } from "../given";
 import { Side } from "./Side";
+import { Facts } from "../../parts/Facts";
 
 export type Out = ResultOf<"propshaft-travel">;
 type Props = Face<"propshaft-travel">;
 
-const typed = [
-  ["bump", "bump"],
-  ["droop", "droop"],
-  ["shaft.length", "shaft, pushed together"],
-  ["shaft.slip_travel", "may be pulled by"],
-  ["angle_limit_deg", "joints, degrees at most"],
+/** What is measured of the line, from one mark, and what the shaft and its joints may. */
+const rows = [
+  [
+    ["output.x", "first joint, back"],
+    ["output.y", "up"],
+    ["output.angle_deg", "slope there, degrees"],
+    ["centre_joint.x", "centre joint, back"],
+    ["centre_joint.y", "up"],
+  ],
+  [
+    ["axle.x", "axle, back"],
+    ["axle.y", "up"],
+    ["pinion.x", "last joint, back"],
+    ["pinion.y", "up"],
+    ["pinion.angle_deg", "slope there, degrees"],
+  ],
+  [
+    ["bump", "axle goes up by"],
+    ["droop", "and down by"],
+    ["shaft.length", "shaft pushed together"],
+    ["shaft.slip_travel", "may be pulled by"],
+    ["angle_limit_deg", "joints, degrees at most"],
+  ],
+  [
+    ["plane.from.x", "plate begins, back"],
+    ["plane.from.y", "up"],
+    ["plane.to.x", "plate ends, back"],
+    ["plane.to.y", "up"],
+    ["plane.tube_radius", "half the tube"],
+  ],
 ] as const;
+
+const taken = [
+  "output",
+  "axle",
+  "pinion",
+  "centre_joint",
+  "plane",
+  "bump",
+  "droop",
+  "shaft",
+  "angle_limit_deg",
+];
 
 /** The line from the side; a slider takes the axle through its stroke. */
 function Drawing(p: Props) {
@@ -50,13 +87,11 @@ function Drawing(p: Props) {
             {now && sayQ(now.travel, units)}
           </output>
         </div>
-        <div className="flex flex-wrap gap-3 px-3.5 pb-3">
-          {typed.map(([path, label]) => (
-            <GivenAt key={path} face={p} path={path} label={label} />
-          ))}
-        </div>
+        {rows.map((fields) => (
+          <GivenRow key={fields[0][0]} face={p} fields={fields} />
+        ))}
       </Frame>
-      {rest(["bump", "droop", "shaft", "angle_limit_deg"])}
+      {rest(taken)}
     </>
   );
 }
@@ -65,6 +100,7 @@ function Drawing(p: Props) {
 function Meaning({ out, input, units }: Props) {
   if (!out) return null;
   const slip = asQuantity(input.shaft?.slip_travel);
+  const { angle, shortest, longest, clearance } = out.worst;
   return (
     <>
       <BigFigure
@@ -74,29 +110,15 @@ function Meaning({ out, input, units }: Props) {
         below={`and it must slip ${sayQ(out.needs.slip_at_least, units)}${slip && slip.value > 0 ? ` of the ${sayQ(slip, units)} it has` : ""}`}
         units={units}
       />
-      <dl className="text-body">
-        {[
-          [
-            `joint ${out.worst.angle.joint} bends`,
-            `${out.worst.angle.deg.toFixed(1)}° at ${sayQ(out.worst.angle.travel, units)}`,
-          ],
-          ["shortest", sayQ(out.worst.shortest, units)],
-          ["longest", sayQ(out.worst.longest, units)],
-          ...(out.worst.clearance
-            ? [
-                [
-                  "clear by",
-                  `${sayQ(out.worst.clearance.value, units)} at ${sayQ(out.worst.clearance.travel, units)}`,
-                ],
-              ]
-            : []),
-        ].map(([name, says]) => (
-          <div key={name} className="flex justify-between border-b border-hair py-1">
-            <dt className="text-quiet">{name}</dt>
-            <dd className="font-mono font-medium">{says}</dd>
-          </div>
-        ))}
-      </dl>
+      <Facts
+        large
+        of={[
+          [`joint ${angle.joint} bends`, `${angle.deg.toFixed(1)}° at ${sayQ(angle.travel, units)}`],
+          ["shortest", sayQ(shortest, units)],
+          ["longest", sayQ(longest, units)],
+          ["clear by", clearance && `${sayQ(clearance.value, units)} at ${sayQ(clearance.travel, units)}`],
+        ]}
+      />
       <NextMove says={out.says} />
       <Method out={out} help={help} />
     </>
@@ -106,7 +128,7 @@ function Meaning({ out, input, units }: Props) {
 const help: HelpText = {
   hold: "Level floor, wheels loaded. Measure joints, eye or pivot and axle from one mark, to the rear and up.",
   wrong: "A soft leaf winds up when it pulls: the pinion rises, and its joint bends more than drawn.",
-  why: "The pinion swings with the axle. Joints bend by the slopes' difference; the slip takes what the distance changes.",
+  why: "The pinion swings with the axle: joints bend by the slopes' difference, and the slip takes the rest.",
 };
 
 export default bench<"propshaft-travel">({ calc: "propshaft-travel", Drawing, Meaning });

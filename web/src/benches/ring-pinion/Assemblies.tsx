@@ -3,7 +3,7 @@ import { asQuantity, say as sayQ } from "../../model/quantity";
 import type { Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { type Face } from "../bench";
-import { GivenAt } from "../given";
+import { asksFor, GivenAt } from "../given";
 import type { Out, Trials } from ".";
 
 type Props = { trials: Trials; out: Out | undefined; face: Face<"ring-pinion"> };
@@ -22,10 +22,9 @@ const rows = [
 /** Each assembly a column, what was put in and what it gave; the next one is blue. */
 export function Assemblies({ trials, out, face }: Props) {
   const { units, step, input, onInput } = face;
-  const asks = (path: string) => step?.asked.some(({ ask }) => ask.feeds === path) === true;
   const next = out && out.stands !== "in" && out.stands !== "undecided" ? out : undefined;
   const shown = rows.filter(
-    ([key]) => !step || asks(`trials.${key}`) || trials.some((t) => asQuantity(t[key])),
+    ([key]) => !step || asksFor(face, `trials.${key}`) || trials.some((t) => asQuantity(t[key])),
   );
   return (
     <div
@@ -45,7 +44,7 @@ export function Assemblies({ trials, out, face }: Props) {
               </th>
               {trials.map((t, i) => (
                 <td key={i} className="font-mono text-right px-3">
-                  {step && !(i === trials.length - 1 && asks(`trials.${key}`)) ? (
+                  {step && !(i === trials.length - 1 && asksFor(face, `trials.${key}`)) ? (
                     said(t[key], units)
                   ) : (
                     <GivenAt

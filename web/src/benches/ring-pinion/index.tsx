@@ -1,4 +1,5 @@
-import { asQuantity, say as sayQ } from "../../model/quantity";
+import { asQuantity, say as sayQ, unsigned } from "../../model/quantity";
+import { packWords } from "../../model/pack";
 import type { InputOf, ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { begun } from "../../model/words";
@@ -11,6 +12,7 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
 import { Assemblies } from "./Assemblies";
+import { Facts } from "../../parts/Facts";
 
 export type Out = ResultOf<"ring-pinion">;
 export type Trials = NonNullable<Partial<InputOf<"ring-pinion">>["trials"]>;
@@ -118,9 +120,9 @@ type MadeOfProps = { pack: NonNullable<Out["packs"]>[number] | undefined; units:
 const MadeOf = ({ pack, units }: MadeOfProps) =>
   pack && (
     <span className="block text-small text-quiet">
-      {pack.pieces.map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${sayQ(x.thickness, units)}`).join(" + ")}
+      {packWords(pack.pieces, (q) => sayQ(q, units))}
       {Math.abs(pack.off.value) > 1e-6 &&
-        `, ${sayQ({ ...pack.off, value: Math.abs(pack.off.value) }, units)} ${pack.off.value > 0 ? "over" : "short"}`}
+        `, ${sayQ(unsigned(pack.off), units)} ${pack.off.value > 0 ? "over" : "short"}`}
     </span>
   );
 
@@ -130,17 +132,16 @@ function Next({ out, units }: { out: Out; units: Units }) {
   return (
     <div className="border-t border-ink pt-3">
       <h3 className="text-head">Next assembly</h3>
-      <dl className="text-body">
-        {packs.map(([key, name]) => (
-          <div key={key} className="flex justify-between border-b border-hair py-1">
-            <dt className="text-quiet">{name}</dt>
-            <dd className="font-mono font-medium text-right">
-              {sayQ(out[key], units)}
-              <MadeOf pack={out.packs?.find((x) => x.where === key)} units={units} />
-            </dd>
-          </div>
-        ))}
-      </dl>
+      <Facts
+        large
+        of={packs.map(([key, name]) => [
+          name,
+          <span key={key}>
+            {sayQ(out[key], units)}
+            <MadeOf pack={out.packs?.find((x) => x.where === key)} units={units} />
+          </span>,
+        ])}
+      />
       {out.expected_backlash && out.expected_backlash_spread ? (
         <p className="mt-2 text-note">
           Expect a backlash of {sayQ(out.expected_backlash, units)}, give or take{" "}

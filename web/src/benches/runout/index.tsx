@@ -8,6 +8,7 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
 import { GivenAt, Over, type PlaceOver } from "../given";
+import { Facts } from "../../parts/Facts";
 
 type Out = ResultOf<"runout">;
 type Props = Face<"runout">;
@@ -116,17 +117,7 @@ function Meaning({ out, units }: Props) {
       {out.findings.map((f) => (
         <Finding key={f} says={f} />
       ))}
-      <dl className="border-t border-ink text-note">
-        {checks.map(
-          ([name, q]) =>
-            q && (
-              <div key={name} className="flex justify-between border-b border-hair py-1">
-                <dt className="text-quiet">{name}</dt>
-                <dd className="font-mono">{sayQ(q, units)}</dd>
-              </div>
-            ),
-        )}
-      </dl>
+      <Facts of={checks.map(([name, q]) => [name, q && sayQ(q, units)])} />
       <Method out={out} help={help} />
     </>
   );

@@ -8,60 +8,72 @@ import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { Verdict } from "../../parts/Verdict";
 import { bench, type Face } from "../bench";
-import { GivenAt, Over, type PlaceOver } from "../given";
+import { GivenRow } from "../given";
 
 type Out = ResultOf<"wet-pack">;
 type Props = Face<"wet-pack">;
 
-/** What is typed beside the drum: what the clearance may be, and what presses. */
-const beside = [
-  ["clearance_min", "released, from"],
-  ["clearance_max", "to"],
-  ["faces", "friction faces"],
-  ["height", "pack under load"],
-  ["depth", "depth of the room"],
-  ["springs", "springs in line"],
+/** What is typed below the drum: what the clearance may be, and what presses. */
+const fixed = [
+  [
+    ["clearance_min", "released, from"],
+    ["clearance_max", "to"],
+    ["faces", "friction faces"],
+    ["height", "pack under load"],
+    ["depth", "depth of the room"],
+  ],
+  [
+    ["springs", "springs in line"],
+    ["spring.de", "spring, outside"],
+    ["spring.di", "inside"],
+    ["spring.t", "thick"],
+    ["spring.h0", "cone, free"],
+  ],
 ] as const;
+
+/** A place for each that is there, and one more at a loose bench. */
+const listed = (face: Props, many: number, path: (i: number) => string, label: string) =>
+  Array.from({ length: face.step ? many : many + 1 }, (_, i) => [path(i), `${label} ${i + 1}`] as const);
+
+/** What is typed, row by row; a step's sheet has the rest. */
+function rowsOf(p: Props) {
+  const { travel = [], plates } = p.input;
+  return [
+    [
+      ...listed(p, travel.length, (i) => `travel[${i}]`, "travel"),
+      ["trial_plate", "end plate in it"] as const,
+    ],
+    ...(p.step
+      ? []
+      : [listed(p, plates?.length ?? 0, (i) => `plates[${i}].thickness`, "drawer: plate"), ...fixed]),
+  ];
+}
 
 /** The drum in section: springs, piston, plates and the end plate, with the travel that releases them. */
 function Drawing(p: Props) {
-  const { title, out, input, step, rest, units } = p;
-  const asks = (path: string) => !step || step.asked.some(({ ask }) => ask.feeds === path);
-  const places: PlaceOver[] = [
-    { x: 470, y: 250, shows: <GivenAt face={p} path="trial_plate" label="end plate in it" /> },
-    ...Array.from(
-      { length: step ? (input.travel?.length ?? 0) : (input.travel?.length ?? 0) + 1 },
-      (_, i) => ({
-        x: 80 + 120 * (i % 3),
-        y: 250 + 64 * Math.floor(i / 3),
-        shows: <GivenAt face={p} path={`travel[${i}]`} label={`travel, ${i + 1}`} />,
-      }),
-    ),
-    ...beside
-      .filter(([path]) => asks(path))
-      .map(([path, label], i) => ({
-        x: 650 + 130 * (i % 2),
-        y: 24 + 68 * Math.floor(i / 2),
-        shows: <GivenAt face={p} path={path} label={label} />,
-      })),
-  ];
+  const { title, out, step, rest, units } = p;
   return (
     <>
       <Frame label={title} block={step && [["sheet", step.sheet]]} wide>
-        <Over
-          width={900}
-          height={400}
-          says={`Wet pack in its drum. ${out?.says ?? "Not measured yet"}`}
-          places={places}
+        <svg
+          viewBox="0 0 620 250"
+          className="w-full max-h-[300px]"
+          role="img"
+          aria-label={`Wet pack in its drum. ${out?.says ?? "Not measured yet"}`}
         >
           <Drum out={out} units={units} />
-        </Over>
+        </svg>
+        {rowsOf(p).map((fields) => (
+          <GivenRow key={fields[0]?.[0]} face={p} fields={fields} />
+        ))}
       </Frame>
       <Offered out={out} units={units} />
-      {rest(["travel", "trial_plate", ...(step ? [] : beside.map(([path]) => path))])}
+      {rest(["travel", "trial_plate", ...(step ? [] : loose)])}
     </>
   );
 }
+
+const loose = ["plates", "clearance_min", "clearance_max", "faces", "height", "depth", "springs", "spring"];
 
 /** Springs press the piston on the plates; the pump lifts it by its travel. */
 function Drum({ out, units }: { out: Out | undefined; units: Units }) {

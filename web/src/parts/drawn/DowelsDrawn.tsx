@@ -4,7 +4,7 @@ import type { DrawnProps } from "./index";
 
 const half = 130;
 
-/** Dowels about the crank's centre, seen from the engine: dragged, or moved by the arrow keys a millimetre at a time. */
+/** Dowels about the crank's centre, seen from the engine: dragged, or moved by arrow keys, 1 mm a time. */
 export function DowelsDrawn({ rows, typed, onTypeAll }: DrawnProps) {
   const sheet = useRef<SVGSVGElement>(null);
   const at = rows.map((_, i) => ({ x: millimetres(typed[`${i}.x`]), y: millimetres(typed[`${i}.y`]) }));

@@ -4,7 +4,7 @@ import { Fault } from "../Fault";
 import { press } from "../press";
 import { type Place, Symbol, unit } from "./Symbol";
 
-/** What is known of a member or a shaft: shaded, hatched, written beside it, how it moved and how it would if all were sound. */
+/** What is known of a member or a shaft: its shade and hatch, how it moved, how it would if all were sound. */
 export type Mark = {
   look?: "suspect" | "cleared" | "chosen" | undefined;
   says?: string | undefined;
@@ -137,7 +137,7 @@ function Motions({ place: p, mark }: { place: Place; mark: Mark | undefined }) {
   );
 }
 
-/** The glyph of a motion: an arrow along or back, a bar where it stands, a clamp where it is held, a ring where it is turned. */
+/** The glyph of a motion: an arrow along or back, a bar for standing, a clamp for held, a ring for turned. */
 const motions: Record<string, string> = {
   same: "M-10 0h20m-6 -4l6 4 -6 4",
   opposite: "M10 0h-20m6 -4l-6 4 6 4",

@@ -101,7 +101,7 @@ const NextReading = ({ typed, onTyped, unit, onTake, correcting, onCorrect, erro
           }
           if (e.key === "Escape" && correcting) onCorrect("");
         }}
-        className="w-[124px] grow px-3 py-2 bg-transparent font-mono font-medium text-title focus-visible:outline-none"
+        className={`w-[92px] grow px-3 py-2 bg-transparent font-mono font-medium focus-visible:outline-none ${typed.length > 6 ? "text-body" : "text-title"}`}
       />
       <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"]/i.test(typed) ? "" : unit}</span>
     </div>

@@ -17,7 +17,7 @@ type Props = {
   onPick: (id: string) => void;
 };
 
-/** Each way of buying a bar of what it costs, with the day all of it is here; the sum the customer agreed to as a line. */
+/** Each way of buying a bar of its cost, with the day all is here; the sum the customer agreed to as a line. */
 export function Ways({ ways, way, upTo, onPick }: Props) {
   const most = Math.max(1, ...ways.map((w) => w.sum));
   const { end } = scale(upTo !== undefined && upTo < 4 * most ? Math.max(most, upTo) : most);

@@ -167,7 +167,7 @@ function Shafts({ view, say, current, onPick }: ShaftsProps) {
           onMove={work === "remove" ? move : undefined}
         />
       </Frame>
-      <div className="flex flex-wrap gap-x-3 gap-y-1 items-center border border-t-0 border-ink px-3 py-1.5 text-small text-quiet">
+      <div className={`flex flex-wrap gap-x-3 gap-y-1 items-center px-3 py-1.5 ${underFrame}`}>
         <span className="grow basis-[300px]">
           <b className="font-semibold text-ink">
             {parts.filter((x) => isDone(work, x)).length} of {parts.length} {doneWord[work]}
@@ -211,9 +211,14 @@ function AllOff({ rebuild, view }: Props) {
 const again = ({ outcome, name, faces, tray, mark, typed, bolts, damage, shaft, photo }: Body) =>
   said({ outcome, name, faces, tray, mark, value: typed, bolts, damage, shaft, photo });
 
+const underFrame = "border border-t-0 border-ink text-small text-quiet";
+
 const legend: Record<Work, string> = {
-  remove:
-    "The arrow shows which way the part faces; front is on the left. Two arrows: in or out. L, R: to that side. Dash: either way. Dashed outline: still on. Drag a part to where it was.",
+  remove: [
+    "The arrow shows which way the part faces; front is on the left.",
+    "Two arrows: in or out. L, R: to that side. Dash: either way.",
+    "Dashed outline: still on. Drag a part to where it was.",
+  ].join(" "),
   inspect: "Cross: replace. File mark: rework. Gap: missing.",
   fit: "Filled: fitted. Blue: next.",
 };

@@ -79,7 +79,9 @@ function Meaning({ cost: c }: { cost: Cost }) {
 }
 
 const label = 130;
-const wide = 420;
+const wide = 390;
+/** For "so far / estimated" behind the longest bar. */
+const room = 215;
 const high = 46;
 
 /** Each kind of cost a bar: so far filled, what is still to come hatched, the estimate as an outline. */
@@ -91,7 +93,7 @@ function Bars({ cost: c }: { cost: Cost }) {
   const height = c.lines.length * high + 26;
   return (
     <svg
-      viewBox={`0 0 ${label + wide + 150} ${height}`}
+      viewBox={`0 0 ${label + wide + room} ${height}`}
       className="w-full min-w-[520px]"
       role="img"
       aria-label={c.lines
@@ -149,7 +151,7 @@ function Lane({ line: l, y, x }: LaneProps) {
           strokeWidth="1.3"
         />
       )}
-      <text x={label + wide + 142} y={y + 22} textAnchor="end" fontSize="15" className="font-mono">
+      <text x={label + wide + room - 8} y={y + 22} textAnchor="end" fontSize="15" className="font-mono">
         {money(l.so_far)}
         {l.estimated != null && ` / ${money(l.estimated)}`}
       </text>
