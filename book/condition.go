@@ -5,6 +5,8 @@ import (
 	"maps"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"handwerk/core/input"
 )
@@ -116,6 +118,15 @@ func (r Route) Standings(known []Condition) []Standing {
 	return list
 }
 
+// lowered is a name within a sentence.
+func lowered(name string) string {
+	first, size := utf8.DecodeRuneInString(name)
+	if size == 0 {
+		return name
+	}
+	return string(unicode.ToLower(first)) + name[size:]
+}
+
 // partsNamed are the parts of a stack in short: "Flange nut to front cover".
 func (s Step) partsNamed() string {
 	switch n := len(s.Parts); n {
@@ -124,8 +135,7 @@ func (s Step) partsNamed() string {
 	case 1:
 		return s.Parts[0].Name
 	default:
-		last := []rune(s.Parts[n-1].Name)
-		return s.Parts[0].Name + " to " + strings.ToLower(string(last[:1])) + string(last[1:])
+		return s.Parts[0].Name + " to " + lowered(s.Parts[n-1].Name)
 	}
 }
 

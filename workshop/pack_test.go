@@ -1,12 +1,16 @@
 package workshop_test
 
 import (
+	"encoding/json"
+	"maps"
+	"slices"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity/quantitytest"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
@@ -117,4 +121,58 @@ func TestWhatLiesInPlaceStaysOfItsDrawer(t *testing.T) {
 	p, err := record.Propose(b.ledger, "end-float", fits(piece(t, "0.52 mm", 1), piece(t, "0.5 mm", 1)), lead, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, []record.Move{{Drawer: "other", Thickness: "0.5 mm", Count: 1}}, p.Moves)
+}
+
+// The axle's next assembly is made up of its drawer, and taken out of it as one pack; side
+// bearings set by torque are told apart by the packs tried.
+func TestTheNextAssemblyComesOutOfTheDrawer(t *testing.T) {
+	t.Parallel()
+	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
+	b.drawer = map[string]int{"0.05 mm": 9, "0.1 mm": 9, "0.5 mm": 9, "1 mm": 9}
+	b.walkUntil("together")
+	for ask, text := range map[string]string{"shim": "1.50 mm", "left": "2.50 mm", "right": "2.50 mm",
+		"gauge": "104.80 mm", "lash": "0.35 mm", "zero-play": "5.00 mm"} {
+		b.must("together", answer(t, ask, text))
+	}
+	view := viewAt[*measure.MeasureStep](b, "together")
+	assert.False(t, view.Packs.Asked, "what is in there is answered, not fitted")
+	var result struct {
+		Packs []struct{ Pieces []acts.Piece }
+	}
+	require.NoError(t, json.Unmarshal(view.Trials[0].Result, &result))
+	require.Len(t, result.Packs, 3)
+	sizes := map[string]acts.Piece{}
+	for _, pack := range result.Packs {
+		for _, x := range pack.Pieces {
+			x.Count += sizes[x.Thickness.String()].Count
+			sizes[x.Thickness.String()] = x
+		}
+	}
+	b.must("together", fits(slices.Collect(maps.Values(sizes))...))
+	for size, x := range sizes {
+		assert.Equal(t, 9-int(x.Count), b.drawer[size], size)
+	}
+	assert.Len(t, viewAt[*measure.MeasureStep](b, "together").Trials, 2)
+}
+
+func TestTheSidePackIsFoundByItsTorque(t *testing.T) {
+	t.Parallel()
+	b := benchOn(t, "transaxle", "holm-x4")
+	b.drawer = map[string]int{"0.02 mm": 9, "0.1 mm": 9, "0.5 mm": 9, "1 mm": 9}
+	b.walkUntil("side-preload")
+	step := func(torque string, pack ...acts.Piece) measure.Trial {
+		b.must("side-preload", fits(pack...))
+		b.must("side-preload", record.Draft{Item: record.ReadPlace("bearings"), Says: &acts.Reading{Outcome: "new"}})
+		for range 3 {
+			b.must("side-preload", record.Draft{Says: &acts.Reading{
+				Measured: acts.Measured{Value: quantitytest.Any(t, torque)}, Read: acts.Read{Instrument: "beam-1"},
+			}})
+		}
+		trials := viewAt[*measure.MeasureStep](b, "side-preload").Trials
+		return trials[len(trials)-1]
+	}
+	first := step("0.30 N·m", piece(t, "1 mm", 1), piece(t, "0.1 mm", 1))
+	assert.Contains(t, string(first.Result), "thicker by 0.05 mm")
+	second := step("0.40 N·m", piece(t, "1 mm", 1), piece(t, "0.1 mm", 1), piece(t, "0.02 mm", 1))
+	assert.Contains(t, string(second.Result), `"aim"`)
 }

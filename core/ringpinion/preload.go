@@ -8,6 +8,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/core/shim"
 	"handwerk/core/solve"
 )
 
@@ -34,6 +35,10 @@ type PreloadIn struct {
 	Used     Range                 `json:"range_used"`
 	Sleeve   []SleevePoint         `json:"sleeve,omitempty"`
 	NextStep *float64              `json:"next_step_deg,omitempty"` // default 10
+	// Trials are the packs tried, the last as it stands; what each turned at. In place of readings.
+	Trials []PackTried      `json:"trials,omitempty"`
+	Sense  shim.Sense       `json:"sense,omitempty" enum:"pack_reduces_float,pack_increases_float"` // the first, where missing
+	Stock  []shim.StockItem `json:"stock,omitempty"`
 }
 
 // PreloadOut is the answer.
@@ -46,6 +51,7 @@ type PreloadOut struct {
 	Expected    Torque            `json:"expected_at_next_step,omitzero"`
 	ExpectedU   Torque            `json:"expected_uncertainty,omitzero"`
 	Step        float64           `json:"next_step_deg,omitempty"`
+	Pack        *PackWanted       `json:"pack,omitempty"` // with trials: what to put in
 	Says        string            `json:"says"`
 }
 
@@ -65,24 +71,34 @@ func BearingPreload(in PreloadIn) (PreloadOut, error) {
 	if in.SealDrag.IsSaid() {
 		drag = input.NotNegative(&c, "seal_drag", in.SealDrag, maxTurning)
 	}
-	if len(in.Readings) == 0 && len(in.Sleeve) == 0 {
+	if len(in.Readings) == 0 && len(in.Sleeve) == 0 && len(in.Trials) == 0 {
 		c.Add("readings", "turning torque over a full turn, or a sleeve log", "nothing was measured")
 	}
 	for i, r := range in.Readings {
 		input.NotNegative(&c, input.Index("readings", i), r, maxTurning)
 	}
 	in.checkSleeve(&c)
+	in.checkTrials(&c)
 	if err := c.Err(); err != nil {
 		return PreloadOut{}, err
 	}
-	return in.answer(limits, drag)
+	if n := len(in.Trials); n > 0 {
+		in.Readings, in.Sleeve = in.Trials[n-1].Readings, nil
+	}
+	out, err := in.answer(limits, drag)
+	if err != nil || len(in.Trials) == 0 {
+		return out, err
+	}
+	return out, in.wantPack(&out, drag)
 }
 
 // BearingPreloadMethod is BearingPreload as the catalogue lists it.
 var BearingPreloadMethod = calculator.Define(examples, calculator.About{
-	Name: "bearing-preload", Version: 2,
-	Purpose: "turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve",
-	Formula: "preload = mean − seal drag; the sleeve's rise by least squares over its last steps",
+	Name:    "bearing-preload",
+	Version: 2,
+	Purpose: "turning torque of tapered bearings: in the range, how far the nut may go on a crush sleeve, or which pack to fit",
+	Formula: "preload = mean − seal drag; the sleeve's rise by least squares over its last steps; " +
+		"pack = trial + (middle − preload) / rise of torque with the pack",
 	Assumes: "turned slowly and smoothly; a sleeve over the limit is scrap",
 	Sources: []string{calculator.GUM, calculator.Practice},
 }, BearingPreload)

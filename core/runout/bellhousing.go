@@ -38,6 +38,7 @@ type HousingIn struct {
 	FaceRadius  Length    `json:"face_radius,omitzero"`
 	Try         []Dowel   `json:"try,omitempty"`
 	Before      *Before   `json:"before,omitempty"`
+	Pilot       *PilotIn  `json:"pilot,omitempty"` // with the housing off
 	Seed        uint64    `json:"seed,omitempty"`
 }
 
@@ -88,6 +89,7 @@ type HousingOut struct {
 	Plans   []Plan            `json:"plans"`
 	Tried   *Plan             `json:"tried,omitempty"`
 	Face    *Face             `json:"face,omitempty"`
+	Pilot   *Pilot            `json:"pilot,omitempty"` // bush in the crankshaft, where it was measured
 	Says    string            `json:"says"`
 }
 
@@ -167,6 +169,11 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	}
 	if len(in.Face) > 0 {
 		if out.Face, err = in.face(); err != nil {
+			return out, err
+		}
+	}
+	if in.Pilot != nil {
+		if out.Pilot, err = h.pilot(*in.Pilot); err != nil {
 			return out, err
 		}
 	}

@@ -328,3 +328,42 @@ func gridBest(in HousingIn, at Offset) map[School]float64 {
 	}
 	return best
 }
+
+// By hand: 18.05 in 18.00 mm leaves 0.05 of clearance, half of it to a side; the example's bore
+// is off by 0.15 mm and more.
+func TestThePilotBushTakesUpHalfItsPlay(t *testing.T) {
+	t.Parallel()
+	in := housingIn(4, 5)
+	in.Pilot = &PilotIn{
+		Bush:  millimetres(18.05),
+		Shaft: millimetres(18),
+		Least: millimetres(0.02),
+		Most:  millimetres(0.08),
+	}
+	out, err := Bellhousing(in)
+	require.NoError(t, err)
+	require.NotNil(t, out.Pilot)
+	assert.InDelta(t, 0.05, out.Pilot.Clearance.DifferenceSI()*1e3, 1e-9)
+	assert.Equal(t, metrology.In, out.Pilot.Verdict)
+	off := out.Offset.Magnitude.DifferenceSI()
+	assert.InDelta(t, off-0.025e-3, out.Pilot.Left.DifferenceSI(), 1e-9)
+	assert.Contains(t, out.Pilot.Says, "wears the bush")
+	in.Pilot.Runout, in.Pilot.Swing = millimetres(0.09), millimetres(0.05)
+	out, err = Bellhousing(in)
+	require.NoError(t, err)
+	assert.Equal(t, metrology.Out, out.Pilot.Verdict)
+	in.Pilot = &PilotIn{
+		Bush:  millimetres(18),
+		Shaft: millimetres(18.05),
+		Least: millimetres(0.1),
+		Most:  millimetres(0.05),
+	}
+	_, err = Bellhousing(in)
+	require.ErrorContains(t, err, "pilot.shaft")
+	require.ErrorContains(t, err, "pilot.least")
+}
+
+func millimetres(v float64) Length {
+	u, _ := quantity.UnitNamed("mm")
+	return quantity.Say(quantity.Length(v)*quantity.Millimetre, u)
+}

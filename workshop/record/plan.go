@@ -46,6 +46,11 @@ func ReadPlan(raw []byte, kinds Table) (*Plan, error) {
 		}
 	}
 	p.lean()
+	for _, c := range p.Conditions {
+		if len(c.States) == 0 {
+			return nil, fmt.Errorf("the copy of the book says no state of condition %q", c.ID)
+		}
+	}
 	if len(p.Conditions) > 0 {
 		p.stands = p.Route.Standings(p.Conditions)
 	}

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { drawerNamed, packWords, typedCount, typedPack } from "./pack";
+import { drawerNamed, merged, packWords, typedCount, typedPack } from "./pack";
 
 const stock = [{ thickness: { value: 0.54, unit: "mm" }, count: 2 }];
 
@@ -31,6 +31,11 @@ test("a pack in words", () => {
   ).toBe("2 × 0.3 mm + 0.54 mm");
   const one = [{ thickness: { value: 0.3, unit: "mm" }, count: 1 }];
   expect(packWords(one, (q) => `${q.value.toFixed(2)} ${q.unit}`)).toBe("0.30 mm");
+});
+
+test("pieces of three packs are taken out of the drawer as one", () => {
+  const size = (value: number, count: number) => ({ thickness: { value, unit: "mm" }, count });
+  expect(merged([size(1, 1), size(0.5, 1), size(1, 2)])).toEqual([size(1, 3), size(0.5, 1)]);
 });
 
 test("a drawer keeps its name as typed and gets an id that nobody has", () => {

@@ -47,6 +47,16 @@ const plain = (q: Quantity) => `${q.value} ${q.unit}`;
 export const packWords = (pack: readonly { count: number; thickness: Quantity }[], say = plain) =>
   pack.map((p) => `${p.count > 1 ? `${p.count} × ` : ""}${say(p.thickness)}`).join(" + ");
 
+/** Pieces of several packs as one, each size once. */
+export function merged<P extends { count: number; thickness: Quantity }>(pieces: readonly P[]) {
+  const sizes = new Map<string, { thickness: Quantity; count: number }>();
+  for (const { thickness, count } of pieces) {
+    const size = plain(thickness);
+    sizes.set(size, { thickness, count: count + (sizes.get(size)?.count ?? 0) });
+  }
+  return [...sizes.values()];
+}
+
 /** The id of a drawer that is begun by a name, and none that another has. */
 export function drawerNamed(title: string, all: readonly { id: string; title: string }[]): string {
   const there = all.find((d) => d.title.toLowerCase() === title.trim().toLowerCase());

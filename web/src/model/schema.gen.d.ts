@@ -134,8 +134,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve
-         * @description Turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve. For everyone who is signed in.
+         * turning torque of tapered bearings: in the range, how far the nut may go on a crush sleeve, or which pack to fit
+         * @description Turning torque of tapered bearings: in the range, how far the nut may go on a crush sleeve, or which pack to fit. For everyone who is signed in.
          */
         post: operations["calc-bearing-preload"];
         delete?: never;
@@ -2727,8 +2727,17 @@ export interface components {
             readings?: (components["schemas"]["Torque"] | string)[];
             /** @description drag of the seal, taken off */
             seal_drag?: components["schemas"]["Torque"] | string;
+            /**
+             * @description the first, where missing
+             * @enum {string}
+             */
+            sense?: "pack_reduces_float" | "pack_increases_float";
             /** @description crush sleeve and where its nut stands */
             sleeve?: components["schemas"]["RingpinionSleevePoint"][];
+            /** @description sizes that are there */
+            stock?: components["schemas"]["ShimStockItemSent"][];
+            /** @description Trials are the packs tried, the last as it stands; what each turned at. In place of readings. */
+            trials?: components["schemas"]["RingpinionPackTried"][];
         };
         /** @description PreloadOut is the answer. */
         BearingPreloadOut: {
@@ -2743,6 +2752,8 @@ export interface components {
              * @description the next step of the nut, degrees
              */
             next_step_deg?: number;
+            /** @description with trials: what to put in */
+            pack?: components["schemas"]["RingpinionPackWanted"];
             /** @description the preload that was read */
             preload: components["schemas"]["Torque"];
             /** @description the largest less the smallest */
@@ -2774,6 +2785,8 @@ export interface components {
             limit_offset?: components["schemas"]["Length"] | string;
             /** @description how much the holes may be strained */
             max_bind?: components["schemas"]["Length"] | string;
+            /** @description with the housing off */
+            pilot?: components["schemas"]["RunoutPilotIn"];
             /**
              * @description which way the dial counts up
              * @enum {string}
@@ -2826,6 +2839,8 @@ export interface components {
             offset: components["schemas"]["RunoutOffset"];
             /** @description 12 + 6 against 3 + 9 */
             opposites?: components["schemas"]["Length"];
+            /** @description bush in the crankshaft, where it was measured */
+            pilot?: components["schemas"]["RunoutPilot"];
             /** @description ways to set the dowels, the best first */
             plans: components["schemas"]["RunoutPlan"][];
             /** @description standard deviation of the same position between turns */
@@ -7135,12 +7150,16 @@ export interface components {
         };
         /** @description PacksView is the drawer the packs come from. */
         PacksView: {
+            /** @description Asked is set where what is in there counts for the result: it is said before anything is read. */
+            asked: boolean;
             /** @description empty: which one it is was not said for this family */
             drawer: string;
             /** @description of the shop, to say which */
             drawers: components["schemas"]["DrawerName"][];
             /** @description what it holds */
             stock: components["schemas"]["Drawer"];
+            /** @description to type a size in */
+            units: string[];
         };
         /** @description Part is one expected part of a stack, in removal order. */
         Part: {
@@ -8744,6 +8763,28 @@ export interface components {
              */
             where: "pinion_shim" | "left" | "right";
         };
+        /** @description PackTried is a pack behind the bearings, with what they turned at. */
+        RingpinionPackTried: {
+            /** @description its thickness */
+            pack: components["schemas"]["Length"] | string;
+            /** @description turning torque over a full turn */
+            readings: (components["schemas"]["Torque"] | string)[];
+        };
+        /** @description PackWanted is the pack that brings the preload to the middle of its range. */
+        RingpinionPackWanted: {
+            /** @description where between the limits one aims */
+            aim: components["schemas"]["Length"];
+            /** @description upper limit */
+            max: components["schemas"]["Length"];
+            /** @description lower limit */
+            min: components["schemas"]["Length"];
+            /** @description of the drawer, best first */
+            packs: components["schemas"]["ShimPackFound"][];
+            /** @description of pack that tightens */
+            per: components["schemas"]["Length"];
+            /** @description of torque, for so much more pack as Per says */
+            rise: components["schemas"]["Torque"];
+        };
         /** @description Packs are the three packs of an assembly. */
         RingpinionPacks: {
             /** @description on the left */
@@ -9065,6 +9106,32 @@ export interface components {
             tir: components["schemas"]["Length"];
             /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
+        };
+        /** @description Pilot tells how the input shaft's tip runs in its bush. */
+        RunoutPilot: {
+            /** @description play, or what is left between the parts */
+            clearance: components["schemas"]["Length"];
+            /** @description of the bore's offset, that the play does not take up */
+            left: components["schemas"]["Length"];
+            /** @description it in words */
+            says: string;
+            /** @description of clearance and swing, where the sheet has limits */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description PilotIn is what was measured of the pilot bush in the crankshaft. */
+        RunoutPilotIn: {
+            /** @description inside diameter */
+            bush: components["schemas"]["Length"] | string;
+            /** @description clearance, from the sheet */
+            least?: components["schemas"]["Length"] | string;
+            /** @description clearance, from the sheet */
+            most?: components["schemas"]["Length"] | string;
+            /** @description needle's swing in the bush over a turn */
+            runout?: components["schemas"]["Length"] | string;
+            /** @description diameter of the input shaft's tip */
+            shaft: components["schemas"]["Length"] | string;
+            /** @description of the needle, from the sheet */
+            swing_max?: components["schemas"]["Length"] | string;
         };
         /** @description Plan is a way to set the dowels with what it leaves. */
         RunoutPlan: {
@@ -11251,7 +11318,7 @@ export interface components {
         WeighedResult: {
             /** @description backlash round the ring, and how far to move the carrier from one side pack to the other */
             backlash?: components["schemas"]["BacklashOut"];
-            /** @description turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve */
+            /** @description turning torque of tapered bearings: in the range, how far the nut may go on a crush sleeve, or which pack to fit */
             "bearing-preload"?: components["schemas"]["BearingPreloadOut"];
             /** @description which offset dowels, turned where, bring a bell housing onto the crankshaft */
             bellhousing?: components["schemas"]["BellhousingOut"];

@@ -61,7 +61,7 @@ func computeTrials(p *record.Attempt, trials []Trial, t Trial, ask string) error
 // onlyReadings tells whether all that is wrong is how many readings there are.
 func onlyReadings(err error) bool {
 	faults := input.Below("", err)
-	return len(faults) == 1 && faults[0].Path == "readings"
+	return len(faults) == 1 && (faults[0].Path == "readings" || strings.HasSuffix(faults[0].Path, ".readings"))
 }
 
 // atTheField moves a fault of what is being typed to the field the person sees.
@@ -75,7 +75,7 @@ func atTheField(p *record.Attempt, err error, ask string, reading int) error {
 					s.Path[0] == ask
 			},
 		)
-		if typed || (ask == "" && f.Path == input.Index("readings", reading)) {
+		if typed || (ask == "" && strings.HasSuffix("."+f.Path, "."+input.Index("readings", reading))) {
 			faults[i].Path = "value"
 		}
 	}

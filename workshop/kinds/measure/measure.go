@@ -91,6 +91,9 @@ type PacksView struct {
 	Drawer  string            `json:"drawer"`  // empty: which one it is was not said for this family
 	Stock   record.Drawer     `json:"stock"`   // what it holds
 	Drawers []shop.DrawerName `json:"drawers"` // of the shop, to say which
+	Units   []string          `json:"units"`   // to type a size in
+	// Asked is set where what is in there counts for the result: it is said before anything is read.
+	Asked bool `json:"asked"`
 }
 
 func givesMeasure(s *record.State, step *record.Step, what []string) (any, bool, error) {

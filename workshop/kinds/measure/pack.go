@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
@@ -153,7 +154,7 @@ func expect(p *record.Attempt, fitted []acts.Piece, trials []Trial, t Trial) err
 		return nil
 	}
 	for _, pack := range last.Packs {
-		if samePack(pack.Pieces, fitted) {
+		if pack.Float != nil && samePack(pack.Pieces, fitted) {
 			return p.KeepResult(last.Method, map[string]json.RawMessage{"float": pack.Float})
 		}
 	}
@@ -234,8 +235,18 @@ func stockOf(p *record.Attempt, t Trial) (record.Drawer, error) {
 	return stock, nil
 }
 
+// packUnit is the unit a step's packs are typed in: that of the pack it begins with.
+func packUnit(m book.MeasureSpec) string {
+	if m.StartPack.Unit == nil {
+		return "mm"
+	}
+	return m.StartPack.Unit.Symbol
+}
+
 func packsView(p *record.Attempt) (*PacksView, error) {
-	view := &PacksView{Drawers: []shop.DrawerName{}}
+	view := &PacksView{Drawers: []shop.DrawerName{}, Units: quantity.ChoicesIn(p.State.Units,
+		packUnit(*p.Step.Measure)), Asked: slices.ContainsFunc(p.Step.Bindings.All(),
+		func(s book.Source) bool { return s.Room == book.FromEntries && s.Path[0] == "pack" })}
 	var err error
 	if view.Drawer, err = drawerOf(p); err != nil {
 		return nil, err

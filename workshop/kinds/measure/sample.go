@@ -114,7 +114,7 @@ func (x sample) entry(what string) any {
 	case "readings":
 		return []any{One(x.m.Unit)}
 	case "pack":
-		return One(x.m.Unit)
+		return One(packUnit(x.m))
 	}
 	v, _ := sampleAnswer(x.m.Asks, what)
 	return v

@@ -7,8 +7,11 @@ import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { LimitLine } from "../../parts/LimitLine";
+import { merged, packWords } from "../../model/pack";
+import { Facts } from "../../parts/Facts";
 import { bench, type Face } from "../bench";
-import { GivenAt, Over, type PlaceOver } from "../given";
+import { FitPack } from "../fit";
+import { GivenRow, Over } from "../given";
 
 type Out = ResultOf<"bearing-preload">;
 type Input = Partial<InputOf<"bearing-preload">>;
@@ -20,7 +23,6 @@ const plot = { left: 90, right: 860, top: 30, bottom: 250 };
 function Drawing(p: Props) {
   const { title, out, input, step, rest } = p;
   const curve = curveOf(input, out, p.units);
-  const places = step ? [] : [...row(p, "readings", 290), ...row(p, "sleeve", 360)];
   return (
     <>
       <Frame
@@ -33,66 +35,91 @@ function Drawing(p: Props) {
       >
         <Over
           width={900}
-          height={step ? 300 : 500}
+          height={300}
           says={`Turning torque. ${out?.says ?? "Not measured yet"}`}
-          places={places}
+          places={[]}
         >
           <Plot curve={curve} out={out} units={p.units} />
         </Over>
+        {!step && typed(input).map((fields) => <GivenRow key={fields[0]?.[0]} face={p} fields={fields} />)}
       </Frame>
-      {rest(step ? [] : ["readings", "sleeve"])}
+      {rest(step ? ["trials"] : ["readings", "sleeve", "trials"])}
     </>
   );
 }
 
-/** The readings over a turn, or the nut's steps with what it turned at: as many as there are, and one more. */
-function row(p: Props, list: "readings" | "sleeve", y: number): PlaceOver[] {
-  const many = (p.input[list]?.length ?? 0) + 1;
-  const cells =
-    list === "readings"
-      ? [["", "it turns at"]]
-      : [
-          [".nut_deg", "nut turned to, °"],
-          [".torque", "then it turns at"],
-        ];
-  return Array.from({ length: many }, (_, i) =>
-    cells.map(([end, label], k) => ({
-      x: 100 + 130 * i,
-      y: y + 66 * k,
-      shows: <GivenAt face={p} path={`${list}[${i}]${end}`} label={`${label} (${i + 1})`} />,
-    })),
-  ).flat();
-}
+type Fields = (readonly [path: string, label: string])[];
+
+/** One more than there are. */
+const andOneMore = <T,>(list: readonly T[] | undefined, of: (i: number) => Fields) =>
+  Array.from({ length: (list?.length ?? 0) + 1 }, (_, i) => of(i));
+
+/** The readings over a turn; the nut's steps, or the packs tried, each with what it then turned at. */
+const typed = ({ readings, sleeve, trials }: Input): Fields[] => [
+  andOneMore(readings, (i) => [[`readings[${i}]`, `it turns at (${i + 1})`]]).flat(),
+  ...andOneMore(sleeve, (i) => [
+    [`sleeve[${i}].nut_deg`, `nut turned to, ° (${i + 1})`],
+    [`sleeve[${i}].torque`, `then it turns at (${i + 1})`],
+  ]),
+  ...andOneMore(trials, (i) => [
+    [`trials[${i}].pack`, `pack tried (${i + 1})`],
+    [`trials[${i}].readings[0]`, `with it, turns at (${i + 1})`],
+    [`trials[${i}].readings[1]`, `and again (${i + 1})`],
+    [`trials[${i}].readings[2]`, `once more (${i + 1})`],
+  ]),
+];
 
 type Point = { deg: number; torque: number };
 type Curve = {
-  sleeve: boolean;
+  of: "sleeve" | "turn" | "packs";
   points: Point[];
   most: number;
+  first: number;
   last: number;
   next: Point | undefined;
   unit: string;
 };
 
-/** The points so far and the one expected next, on one scale; without a sleeve the readings stand side by side. */
+const below = {
+  sleeve: "the nut turns this way only: a crushed sleeve never comes back",
+  turn: "readings over a turn, in their order",
+  packs: "packs tried, thicker to the right",
+};
+
+/** The points so far and the one expected next, on one scale; readings stand side by side. */
 function curveOf(input: Input, out: Out | undefined, units: Units): Curve {
   const unit = out?.preload.unit ?? "N·m";
-  const sleeve = (input.sleeve ?? []).flatMap(({ nut_deg, torque }) =>
-    pointOf(drawn(nut_deg), torque, unit, units),
-  );
-  const turned = (input.readings ?? []).flatMap((r, i) => pointOf(10 * i, r, unit, units));
-  const points = sleeve.length > 0 ? sleeve : turned;
-  const next = sleeve.length > 0 && out ? nextOf(out, sleeve, unit, units) : undefined;
+  const [of, points] = pointsOf(input, unit, units);
+  const next = out && nextOf(out, points, unit, units);
   const all = [...points, ...(next ? [next] : [])];
   const top = out ? inUnit(out.range.max, unit, units) : 1;
+  const first = of === "packs" ? Math.min(...all.map((x) => x.deg)) : 0;
+  const least = of === "packs" ? first + 0.05 : 10;
   return {
-    sleeve: sleeve.length > 0,
+    of,
     points,
     most: 1.25 * Math.max(top, ...all.map((x) => x.torque)),
-    last: Math.max(10, ...all.map((x) => x.deg)),
+    first,
+    last: Math.max(least, ...all.map((x) => x.deg)),
     next,
     unit,
   };
+}
+
+/** What was measured: along the nut's turn, over the packs tried, or in the order of reading. */
+function pointsOf(input: Input, unit: string, units: Units): [Curve["of"], Point[]] {
+  const packs = (input.trials ?? []).flatMap(({ pack, readings }) => {
+    const q = asQuantity(pack);
+    return q
+      ? (readings ?? []).flatMap((r) => pointOf(inUnit(q, "mm", units), r, unit, units)).slice(-1)
+      : [];
+  });
+  if (packs.length > 0) return ["packs", packs];
+  const sleeve = (input.sleeve ?? []).flatMap(({ nut_deg, torque }) =>
+    pointOf(drawn(nut_deg), torque, unit, units),
+  );
+  if (sleeve.length > 0) return ["sleeve", sleeve];
+  return ["turn", (input.readings ?? []).flatMap((r, i) => pointOf(10 * i, r, unit, units))];
 }
 
 /** A point of the curve, where both of its figures are said. */
@@ -101,18 +128,23 @@ function pointOf(deg: number | undefined, torque: unknown, unit: string, units: 
   return q && deg !== undefined ? [{ deg, torque: inUnit(q, unit, units) }] : [];
 }
 
-/** What the next small step should read. */
-function nextOf(out: Out, sleeve: readonly Point[], unit: string, units: Units): Point | undefined {
-  const { expected_at_next_step: expected, next_step_deg: step } = out;
+/** What the next small step of the nut should read, or the pack to fit. */
+function nextOf(out: Out, points: readonly Point[], unit: string, units: Units): Point | undefined {
+  const { expected_at_next_step: expected, next_step_deg: step, pack, range } = out;
+  if (pack) {
+    const middle = (inUnit(range.min, unit, units) + inUnit(range.max, unit, units)) / 2;
+    return { deg: inUnit(pack.aim, "mm", units), torque: middle };
+  }
   if (!expected) return undefined;
-  return { deg: (sleeve.at(-1)?.deg ?? 0) + (step ?? 10), torque: inUnit(expected, unit, units) };
+  return { deg: (points.at(-1)?.deg ?? 0) + (step ?? 10), torque: inUnit(expected, unit, units) };
 }
 
 type PlotProps = { curve: Curve; out: Out | undefined; units: Units };
 
 /** The band, the curve, the next step dashed, and the line that is never gone back over. */
 function Plot({ curve, out, units }: PlotProps) {
-  const x = (deg: number) => plot.left + ((plot.right - plot.left - 40) * deg) / curve.last;
+  const x = (deg: number) =>
+    plot.left + ((plot.right - plot.left - 40) * (deg - curve.first)) / (curve.last - curve.first);
   const y = (torque: number) => plot.bottom - ((plot.bottom - plot.top) * torque) / curve.most;
   const path = (points: readonly Point[]) =>
     points.map((p, i) => `${i ? "L" : "M"}${x(p.deg)} ${y(p.torque)}`).join("");
@@ -129,9 +161,7 @@ function Plot({ curve, out, units }: PlotProps) {
         {curve.unit}
       </text>
       <text x={plot.right} y={plot.bottom + 20} textAnchor="end" className="fill-quiet!">
-        {curve.sleeve
-          ? "the nut turns this way only: a crushed sleeve never comes back"
-          : "readings over a turn, in their order"}
+        {below[curve.of]}
       </text>
       <path d={path(curve.points)} className="stroke-ink fill-none" strokeWidth="2.4" />
       {curve.points.map((p, i) => (
@@ -142,34 +172,36 @@ function Plot({ curve, out, units }: PlotProps) {
           </text>
         </g>
       ))}
-      {last && curve.next && (
-        <>
-          <path
-            d={path([last, curve.next])}
-            className="stroke-blue fill-none"
-            strokeWidth="2"
-            strokeDasharray="6 4"
-          />
-          <circle
-            cx={x(curve.next.deg)}
-            cy={y(curve.next.torque)}
-            r="6"
-            className="fill-none stroke-blue"
-            strokeWidth="2"
-          />
-          <text
-            x={x(curve.next.deg) - 4}
-            y={y(curve.next.torque) - 12}
-            textAnchor="end"
-            className="font-mono font-semibold fill-blue!"
-          >
-            {curve.next.torque.toFixed(2)} after {curve.next.deg - last.deg}° more
-          </text>
-        </>
-      )}
+      {last && curve.next && <Ahead curve={curve} last={last} next={curve.next} at={path} x={x} y={y} />}
     </g>
   );
 }
+
+type AheadProps = {
+  curve: Curve;
+  last: Point;
+  next: Point;
+  at: (points: readonly Point[]) => string;
+  x: (deg: number) => number;
+  y: (torque: number) => number;
+};
+
+/** The next small step of the nut, or the pack to fit, dashed, with what it should turn at. */
+const Ahead = ({ curve, last, next, at, x, y }: AheadProps) => (
+  <>
+    <path d={at([last, next])} className="stroke-blue fill-none" strokeWidth="2" strokeDasharray="6 4" />
+    <circle cx={x(next.deg)} cy={y(next.torque)} r="6" className="fill-none stroke-blue" strokeWidth="2" />
+    <text
+      x={x(next.deg) - 4}
+      y={y(next.torque) - 12}
+      textAnchor="end"
+      className="font-mono font-semibold fill-blue!"
+    >
+      {next.torque.toFixed(2)}{" "}
+      {curve.of === "packs" ? `with ${next.deg.toFixed(3)} mm` : `after ${next.deg - last.deg}° more`}
+    </text>
+  </>
+);
 
 type BandProps = { range: Out["range"]; y: (q: Quantity) => number; units: Units };
 
@@ -217,7 +249,25 @@ function Meaning({ out, units, step }: Props) {
           </p>
         )}
       </NextMove>
+      {out.pack && <PackTo pack={out.pack} step={step} units={units} />}
       <Method out={out} help={help} />
+    </>
+  );
+}
+
+/** How the torque answers the pack, and what of the drawer makes the one wanted. */
+function PackTo({ pack, step, units }: Pick<Props, "step" | "units"> & { pack: NonNullable<Out["pack"]> }) {
+  const [best] = pack.packs;
+  return (
+    <>
+      <Facts
+        of={[
+          ["pack wanted", `${sayQ(pack.min, units)} to ${sayQ(pack.max, units)}`],
+          [`${sayQ(pack.per, units)} of pack gives`, sayQ(pack.rise, units)],
+          ["from the drawer", best ? packWords(best.pieces, (q) => sayQ(q, units)) : "none makes it"],
+        ]}
+      />
+      {best && <FitPack pack={merged(best.pieces)} step={step} />}
     </>
   );
 }

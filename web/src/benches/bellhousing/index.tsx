@@ -11,9 +11,11 @@ import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { useKey } from "../../parts/keys";
+import { Verdict } from "../../parts/Verdict";
+import { begun } from "../../model/words";
 import { NumberLine } from "../../parts/NumberLine";
 import { type AtStep, bench, type Face, mayAt } from "../bench";
-import { GivenAt, Laid, type PlaceOver } from "../given";
+import { asksFor, GivenAt, GivenRow, Laid, type PlaceOver } from "../given";
 import { onClock } from "../../parts/drawn/clock";
 import { half, Housing, ring } from "./Housing";
 import { either, Obtained } from "./Obtained";
@@ -54,12 +56,34 @@ function Drawing(p: Props) {
           <Typed {...p} />
         </div>
       </Frame>
-      {p.rest(step || drawnReadings(p) ? ["readings"] : [])}
+      <PilotTyped {...p} />
+      {p.rest(takenBy(p))}
       {out && <Checks out={out} input={input} units={units} />}
       {turned && tried && <Tried dowels={turned} tried={tried} units={units} />}
     </>
   );
 }
+
+const pilot = [
+  ["pilot.bush", "pilot bush, inside"],
+  ["pilot.shaft", "tip of the shaft"],
+  ["pilot.runout", "needle's swing in the bush"],
+  ["pilot.least", "clearance, from"],
+  ["pilot.most", "to"],
+] as const;
+
+/** The pilot bush: at a step what it asks of it. */
+const PilotTyped = (p: Props) => (
+  <div className="mt-3.5">
+    <GivenRow face={p} fields={p.step ? pilot.filter(([path]) => asksFor(p, path)) : pilot} />
+  </div>
+);
+
+/** What the drawing takes itself. */
+const takenBy = (p: Props) => {
+  if (p.step) return ["readings"];
+  return drawnReadings(p) ? ["readings", "pilot"] : ["pilot"];
+};
 
 /** A few readings stand at their places; a whole circle of them is a list. */
 const drawnReadings = ({ input }: Props) => (input.readings?.length ?? 0) <= 9;
@@ -180,6 +204,13 @@ function Meaning({ out, step, units, touched }: Props) {
       {out.findings.map((f) => (
         <Finding key={f} says={f} />
       ))}
+      {out.pilot && (
+        <p className="border-t border-ink pt-3 text-note">
+          Pilot bush: {sayQ(out.pilot.clearance, units)} clearance{" "}
+          <Verdict verdict={out.pilot.verdict} units={units} />
+          <span className="block">{begun(out.pilot.says)}.</span>
+        </p>
+      )}
       {plan ? (
         <Next plan={plan} at={pickedOf(out, touched)} step={step} units={units} />
       ) : (

@@ -1,5 +1,5 @@
 import { asQuantity, say as sayQ, unsigned } from "../../model/quantity";
-import { packWords } from "../../model/pack";
+import { merged, packWords } from "../../model/pack";
 import type { InputOf, ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { begun } from "../../model/words";
@@ -11,6 +11,7 @@ import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
+import { FitPack } from "../fit";
 import { Assemblies } from "./Assemblies";
 import { Facts } from "../../parts/Facts";
 
@@ -76,7 +77,7 @@ const Expected = ({ out, units }: { out: Out; units: Units }) => (
 );
 
 /** Where it stands and the next assembly in full. */
-function Meaning({ out, input, units }: Props) {
+function Meaning({ out, input, units, step }: Props) {
   if (!out) return null;
   const backlash = asQuantity(input.trials?.at(-1)?.backlash) ?? out.expected_backlash;
   return (
@@ -93,6 +94,9 @@ function Meaning({ out, input, units }: Props) {
         <Finding key={f} says={f} />
       ))}
       <Next out={out} units={units} />
+      {!stays(out) && out.packs?.length === 3 && (
+        <FitPack pack={merged(out.packs.flatMap((x) => x.pieces))} step={step} />
+      )}
       <Taught k={out.k} />
       {out.gives && <Gives of={out.gives} />}
       <Method out={out} help={help} />

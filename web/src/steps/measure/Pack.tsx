@@ -18,7 +18,7 @@ export const Pack = memo(function Pack(p: Props) {
   if (view.status === "done" || view.status === "locked") return null;
   return (
     <div className="border border-ink mt-3.5 px-4 py-1 flex flex-wrap gap-x-6 items-center">
-      <InThere {...p} />
+      {packs.asked && <InThere {...p} />}
       {packs.drawer === "" || asked ? (
         <WhichDrawer rebuild={p.rebuild} step={view.step.id} packs={packs} onDone={() => setAsked(false)} />
       ) : (
@@ -39,7 +39,7 @@ export const Pack = memo(function Pack(p: Props) {
 function InThere({ view, packs, trial, say }: Props) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useKept(`in-there.${view.step.id}/${trial.number}`);
-  const unit = view.units[0] ?? "mm";
+  const unit = packs.units[0] ?? "mm";
   const pack = typedPack(typed, unit, packs.stock, trial.number === 1);
   const now = trial.pack.length > 0 ? packWords(trial.pack) : "no shim";
   const fitted = view.entries.find(

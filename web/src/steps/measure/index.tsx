@@ -108,7 +108,7 @@ function After({ trial, open, ...p }: AfterProps) {
   if (trial?.result === undefined || !open || view.status === "done") return null;
   return (
     <>
-      {!view.reckons && !view.packs && may(view, "again") && <Again {...p} />}
+      {!view.reckons && !view.packs?.asked && may(view, "again") && <Again {...p} />}
       {may(view, "accept") && <Accept {...p} />}
     </>
   );
