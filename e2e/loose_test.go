@@ -73,7 +73,7 @@ func TestACalculatorIsFoundByWhatOneWants(t *testing.T) {
 	guest.hand("which drill for M14")
 	guest.wait("the drill comes first", `() => document.querySelector('main li').innerText.startsWith('Tap drill')`)
 	guest.press(input.Enter)
-	guest.wait("its bench", `() => location.pathname === '/bench/tap-drill'`)
+	guest.means("Drill")
 	guest.Go("/find")
 	guest.Type("Rebuild number, customer, registration, serial number, family, or words from a complaint or cause",
 		"80 lb-ft on a 10 inch crow's foot")

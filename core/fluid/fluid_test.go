@@ -326,3 +326,28 @@ func TestAWetPackIsOfferedFluidsForWetPacks(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "gl4", out.Choice)
 }
+
+// An oil beside another answers as it would alone.
+func TestOilsBesideEachOtherAnswerAsAlone(t *testing.T) {
+	t.Parallel()
+	thin, thick := points(t, "38 mm²/s", "7.4 mm²/s"), points(t, "190 mm²/s", "17.2 mm²/s")
+	at := temperatures(t, "-20 °C", "80 °C")
+	alone, err := ViscosityAt(ViscosityIn{Points: thick, At: at})
+	require.NoError(t, err)
+	both, err := ViscosityAt(ViscosityIn{Points: thin, At: at, Others: []Oil{{"thick", thick}}})
+	require.NoError(t, err)
+	require.Len(t, both.Others, 1)
+	assert.Equal(t, OilOut{"thick", alone.A, alone.B, alone.At100, alone.Values, alone.Grade}, both.Others[0])
+	assert.Less(t, both.At100, alone.At100)
+	_, err = ViscosityAt(ViscosityIn{Points: thin, Others: []Oil{{"", points(t, "7 mm²/s", "66 mm²/s")}}})
+	require.ErrorContains(t, err, "others[0].name")
+	require.ErrorContains(t, err, "others[0].points: it would thicken")
+}
+
+func temperatures(t *testing.T, texts ...string) (list []Temperature) {
+	t.Helper()
+	for _, text := range texts {
+		list = append(list, quantitytest.Said[quantity.Temperature](t, text))
+	}
+	return list
+}

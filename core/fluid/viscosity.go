@@ -28,6 +28,23 @@ type Point struct {
 type ViscosityIn struct {
 	Points []Point       `json:"points"` // two, usually 40 and 100 °C
 	At     []Temperature `json:"at,omitempty"`
+	Others []Oil         `json:"others,omitempty"` // to hold beside it
+}
+
+// Oil is another oil by its data sheet.
+type Oil struct {
+	Name   string  `json:"name"`
+	Points []Point `json:"points"` // two, usually 40 and 100 °C
+}
+
+// OilOut is how thick another oil is.
+type OilOut struct {
+	Name   string  `json:"name"`
+	A      float64 `json:"a"`
+	B      float64 `json:"b"`
+	At100  float64 `json:"at_100_mm2_s"`
+	Values []Point `json:"values"` // where it flows
+	Grade  string  `json:"sae_j306_grade"`
 }
 
 // ViscosityOut is the answer.
@@ -38,6 +55,7 @@ type ViscosityOut struct {
 	Values   []Point  `json:"values"`
 	Grade    string   `json:"sae_j306_grade"`
 	Engine   string   `json:"as_engine_oil,omitempty"`
+	Others   []OilOut `json:"others,omitempty"` // in the order of the oils asked
 	Findings []string `json:"findings"`
 }
 
@@ -81,47 +99,103 @@ func unwalther(w float64) float64 { return math.Pow(10, math.Pow(10, w)) - 0.7 }
 // Source: ASTM D341-17 (simplified form); SAE J306, SAE J300.
 func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 	var c input.Checks
-	if len(in.Points) != 2 {
-		return ViscosityOut{}, input.At("points", "two points, usually at 40 and 100 °C", "%d points", len(in.Points))
-	}
-	var t, w [2]float64
-	for i, p := range in.Points {
-		at := input.Index("points", i)
-		t[i] = kelvin(&c, at+".at", p.At)
-		v := float64(input.Within(&c, at+".viscosity", p.Viscosity, 1.5e-6, 0.1, true)) * 1e6
-		w[i] = walther(v)
-	}
-	if input.Under(math.Abs(t[0]-t[1]), 5) {
-		c.Add("points", "temperatures at least 5 K apart", "two points too close together")
-	}
+	oil, err := lineThrough("points", in.Points)
+	c.Fields = append(c.Fields, input.Below("", err)...)
 	if len(in.At) > 50 {
 		c.Add("at", "up to 50", "%d temperatures", len(in.At))
 	}
+	others := in.others(&c)
 	if err := c.Err(); err != nil {
 		return ViscosityOut{}, err
 	}
-	b := (w[0] - w[1]) / (math.Log10(t[1]) - math.Log10(t[0]))
-	a := w[0] + b*math.Log10(t[0])
-	if b <= 0 {
-		return ViscosityOut{}, input.At("points", "an oil that thins when warm",
-			"it would thicken with heat: the points are swapped")
-	}
-	at := func(k float64) float64 { return unwalther(a - b*math.Log10(k)) }
-	out := ViscosityOut{A: a, B: b, At100: math.Round(at(373.15)*1e7) / 1e7, Values: []Point{}, Findings: []string{}}
+	out := ViscosityOut{A: oil.a, B: oil.b, At100: oil.at100(), Values: []Point{}, Findings: []string{}}
 	for i, ask := range in.At {
-		k := kelvin(&c, input.Index("at", i), ask)
-		v := at(k)
-		if !(v < 1e7) {
+		v := oil.at(kelvin(&c, input.Index("at", i), ask))
+		if !(v < thickest) {
 			c.Add(input.Index("at", i), "a temperature at which it still flows", "far below its pour point")
 			continue
 		}
-		out.Values = append(out.Values, Point{ask, quantity.Say(quantity.Viscosity(v*1e-6), quantity.Named("mm²/s"))})
+		out.Values = append(out.Values, pointAt(ask, v))
 		if v < 2 {
 			out.Findings = append(out.Findings, fmt.Sprintf("at %s it is too thin for the formula to be trusted", ask))
 		}
 	}
 	out.Grade, out.Engine = gradeOf(gearGrades, out.At100), gradeOf(engineGrades, out.At100)
+	for i, x := range others {
+		out.Others = append(out.Others, x.told(in.Others[i].Name, in.At))
+	}
 	return out, c.Err()
+}
+
+// thickest that is still called flowing, mm²/s.
+const thickest = 1e7
+
+// line is an oil on the paper of ASTM D341: w = a − b·log10 T.
+type line struct{ a, b float64 }
+
+func (l line) at(kelvin float64) float64 { return unwalther(l.a - l.b*math.Log10(kelvin)) }
+
+func (l line) at100() float64 { return math.Round(l.at(373.15)*1e7) / 1e7 }
+
+func pointAt(t Temperature, v float64) Point {
+	return Point{t, quantity.Say(quantity.Viscosity(v*1e-6), quantity.Named("mm²/s"))}
+}
+
+// lineThrough two points of a data sheet.
+func lineThrough(at string, points []Point) (line, error) {
+	var c input.Checks
+	if len(points) != 2 {
+		return line{}, input.At(at, "two points, usually at 40 and 100 °C", "%d points", len(points))
+	}
+	var t, w [2]float64
+	for i, p := range points {
+		at := input.Index(at, i)
+		t[i] = kelvin(&c, at+".at", p.At)
+		v := float64(input.Within(&c, at+".viscosity", p.Viscosity, 1.5e-6, 0.1, true)) * 1e6
+		w[i] = walther(v)
+	}
+	if input.Under(math.Abs(t[0]-t[1]), 5) {
+		c.Add(at, "temperatures at least 5 K apart", "two points too close together")
+	}
+	if err := c.Err(); err != nil {
+		return line{}, err
+	}
+	b := (w[0] - w[1]) / (math.Log10(t[1]) - math.Log10(t[0]))
+	if b <= 0 {
+		return line{}, input.At(at, "an oil that thins when warm",
+			"it would thicken with heat: the points are swapped")
+	}
+	return line{w[0] + b*math.Log10(t[0]), b}, nil
+}
+
+// others are the oils held beside it, checked.
+func (in ViscosityIn) others(c *input.Checks) []line {
+	if len(in.Others) > 6 {
+		c.Add("others", "up to 6 oils", "%d oils", len(in.Others))
+	}
+	var lines []line
+	for i, o := range in.Others {
+		at := input.Index("others", i)
+		if o.Name == "" {
+			c.Add(at+".name", "a name", "an oil without a name")
+		}
+		l, err := lineThrough(at+".points", o.Points)
+		c.Fields = append(c.Fields, input.Below("", err)...)
+		lines = append(lines, l)
+	}
+	return lines
+}
+
+// told is an oil at the temperatures at which it flows.
+func (l line) told(name string, at []Temperature) OilOut {
+	out := OilOut{Name: name, A: l.a, B: l.b, At100: l.at100(), Values: []Point{}}
+	for _, t := range at {
+		if v := l.at(float64(t.SI())); v < thickest {
+			out.Values = append(out.Values, pointAt(t, v))
+		}
+	}
+	out.Grade = gradeOf(gearGrades, out.At100)
+	return out
 }
 
 // ViscosityAtMethod is ViscosityAt as the catalogue lists it.

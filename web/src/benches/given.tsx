@@ -151,7 +151,7 @@ export function TypedHere({ step, asked, fault, narrow, onDone }: AskedProps & {
         <button
           type="submit"
           aria-label={`${unit}: record ${ask.text}`}
-          className="min-h-11 min-w-8 px-1 border-l border-hair text-tiny text-quiet"
+          className="min-h-11 min-w-11 px-1 border-l border-hair text-tiny text-quiet"
         >
           {unit}
         </button>

@@ -5377,6 +5377,37 @@ export interface components {
             /** @description whether bronze or brass is in it */
             yellow_metals: boolean;
         };
+        /** @description Oil is another oil by its data sheet. */
+        FluidOil: {
+            /** @description its name */
+            name: string;
+            /** @description two, usually 40 and 100 °C */
+            points: components["schemas"]["FluidPointSent"][];
+        };
+        /** @description OilOut is how thick another oil is. */
+        FluidOilOut: {
+            /**
+             * Format: double
+             * @description the first shaft, or the first constant of the curve
+             */
+            a: number;
+            /**
+             * Format: double
+             * @description kinematic viscosity at 100 °C, mm²/s
+             */
+            at_100_mm2_s: number;
+            /**
+             * Format: double
+             * @description the second shaft, or the second constant of the curve
+             */
+            b: number;
+            /** @description its name */
+            name: string;
+            /** @description viscosity grade of gear oil by SAE J306 */
+            sae_j306_grade: string;
+            /** @description where it flows */
+            values: components["schemas"]["FluidPoint"][];
+        };
         /** @description ChooseOut ranks the classes; those with a stop stand last. */
         FluidOut: {
             /** @description additives that do harm here */
@@ -11101,6 +11132,8 @@ export interface components {
         ViscosityIn: {
             /** @description when, UTC; or the place it stands at */
             at?: (components["schemas"]["Temperature"] | string)[];
+            /** @description to hold beside it */
+            others?: components["schemas"]["FluidOil"][];
             /** @description two, usually 40 and 100 °C */
             points: components["schemas"]["FluidPointSent"][];
         };
@@ -11127,6 +11160,8 @@ export interface components {
             findings: string[];
             /** @description calculator and version */
             method: string;
+            /** @description in the order of the oils asked */
+            others?: components["schemas"]["FluidOilOut"][];
             /** @description viscosity grade of gear oil by SAE J306 */
             sae_j306_grade: string;
             /** @description what it rests on: standard, handbook, common practice */

@@ -80,10 +80,7 @@ const PilotTyped = (p: Props) => (
 );
 
 /** What the drawing takes itself. */
-const takenBy = (p: Props) => {
-  if (p.step) return ["readings"];
-  return drawnReadings(p) ? ["readings", "pilot"] : ["pilot"];
-};
+const takenBy = (p: Props) => (p.step || drawnReadings(p) ? ["readings", "pilot"] : ["pilot"]);
 
 /** A few readings stand at their places; a whole circle of them is a list. */
 const drawnReadings = ({ input }: Props) => (input.readings?.length ?? 0) <= 9;
