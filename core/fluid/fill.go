@@ -34,17 +34,19 @@ type Bought struct {
 
 // FillOut is the answer.
 type FillOut struct {
-	PerFill  Volume   `json:"per_fill"`
-	Fills    int      `json:"fills"`
-	Purity   float64  `json:"purity"`
-	Total    Volume   `json:"total"`
-	Litre    Volume   `json:"total_litre"`
-	USQuart  Volume   `json:"total_us_quart"`
-	ImpPint  Volume   `json:"total_imp_pint"`
-	Buy      []Bought `json:"buy,omitempty"`
-	Price    float64  `json:"price,omitempty"`
-	LeftOver Volume   `json:"left_over,omitzero"`
-	Says     string   `json:"says"`
+	PerFill Volume  `json:"per_fill"`
+	Fills   int     `json:"fills"`
+	Purity  float64 `json:"purity"`
+	// AfterEach is the share of new oil after each fill, up to twelve.
+	AfterEach []float64 `json:"after_each"`
+	Total     Volume    `json:"total"`
+	Litre     Volume    `json:"total_litre"`
+	USQuart   Volume    `json:"total_us_quart"`
+	ImpPint   Volume    `json:"total_imp_pint"`
+	Buy       []Bought  `json:"buy,omitempty"`
+	Price     float64   `json:"price,omitempty"`
+	LeftOver  Volume    `json:"left_over,omitzero"`
+	Says      string    `json:"says"`
 }
 
 // fillsFor is how often to fill until so much of the oil is new: each fill leaves
@@ -94,6 +96,9 @@ func FillPlan(in FillIn) (FillOut, error) {
 	out := FillOut{
 		PerFill: say(per), Fills: n, Purity: purityAfter(n, residue, capacity), Total: say(total),
 		Litre: as("L"), USQuart: as("US qt"), ImpPint: as("imp pt"),
+	}
+	for i := range min(n, 12) {
+		out.AfterEach = append(out.AfterEach, purityAfter(i+1, residue, capacity))
 	}
 	out.Says = fmt.Sprintf("%d fill of %.2f %s", n, out.PerFill.Value, unit.Symbol)
 	if n > 1 {

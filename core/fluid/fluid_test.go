@@ -351,3 +351,16 @@ func temperatures(t *testing.T, texts ...string) (list []Temperature) {
 	}
 	return list
 }
+
+// By hand: half a litre of 3.75 that stays behind leaves 2/15 of the old oil, then (2/15)².
+func TestEachFillThinsTheOldOil(t *testing.T) {
+	t.Parallel()
+	wanted := 0.97
+	out, err := FillPlan(FillIn{Capacity: quantitytest.Said[quantity.Volume](t, "3.75 L"),
+		Residue: quantitytest.Said[quantity.Volume](t, "0.5 L"), Purity: &wanted})
+	require.NoError(t, err)
+	require.Len(t, out.AfterEach, 2)
+	assert.InDelta(t, 13.0/15, out.AfterEach[0], 1e-12)
+	assert.InDelta(t, 1-4.0/225, out.AfterEach[1], 1e-12)
+	assert.InDelta(t, out.Purity, out.AfterEach[1], 1e-15)
+}

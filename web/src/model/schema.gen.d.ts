@@ -5053,6 +5053,8 @@ export interface components {
         };
         /** @description FillOut is the answer. */
         FillOut: {
+            /** @description AfterEach is the share of new oil after each fill, up to twelve. */
+            after_each: number[];
             /** @description which cans to buy, and how many of each */
             buy?: components["schemas"]["FluidBought"][];
             /** @description fill volumes, by name */
