@@ -55,7 +55,7 @@ func TestDrawingsTakeInput(t *testing.T) {
 		{"torque-plan", "bolts on one circle", "6", "6 bolts, last setting"},
 		{"fill", "stays behind", "1 US qt", "fills, together"},
 		{"bolt", "tightened with", "40 N·m", "clamps with"},
-		{"weakest-link", "engine gives", "300 N·m", "gives way first"},
+		{"weakest-link", "engine gives", "300 N·m", "breaks first; it gets"},
 		{"clutch-heat", "hill, percent", "30", "in a row"},
 		{"propshaft-travel", "and down by", "150 mm", "joint 1 bends"},
 		{"plate-stack", "left depth", "9.5 mm", "1.20"},

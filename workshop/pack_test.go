@@ -176,3 +176,21 @@ func TestTheSidePackIsFoundByItsTorque(t *testing.T) {
 	second := step("0.40 N·m", piece(t, "1 mm", 1), piece(t, "0.1 mm", 1), piece(t, "0.02 mm", 1))
 	assert.Contains(t, string(second.Result), `"aim"`)
 }
+
+// An optional figure that is only half told keeps no reading from its result.
+func TestThePilotBushMayBeHalfTold(t *testing.T) {
+	t.Parallel()
+	b := benchOn(t, "gearbox-longitudinal", "brakka-g5")
+	b.walkUntil("housing")
+	b.must("housing", answer(t, "pilot-bush", "18.05 mm"))
+	places := []string{"at-12", "at-3", "at-6", "at-9", "back-12", "again-3", "again-6", "again-9", "again-12"}
+	for _, ask := range places {
+		b.must("housing", answer(t, ask, "0 thou"))
+	}
+	trial := func() string { return string(viewAt[*measure.MeasureStep](b, "housing").Trials[0].Result) }
+	assert.Contains(t, trial(), "measure both")
+	_, err := b.try("housing", answer(t, "pilot-shaft", "18.5 mm"), lead)
+	require.ErrorContains(t, err, "does not go into")
+	b.must("housing", answer(t, "pilot-shaft", "18 mm"))
+	assert.Contains(t, trial(), "takes up the offset")
+}

@@ -339,8 +339,10 @@ func TestOilsBesideEachOtherAnswerAsAlone(t *testing.T) {
 	require.Len(t, both.Others, 1)
 	assert.Equal(t, OilOut{"thick", alone.A, alone.B, alone.At100, alone.Values, alone.Grade}, both.Others[0])
 	assert.Less(t, both.At100, alone.At100)
-	_, err = ViscosityAt(ViscosityIn{Points: thin, Others: []Oil{{"", points(t, "7 mm²/s", "66 mm²/s")}}})
+	_, err = ViscosityAt(ViscosityIn{Points: thin, Others: []Oil{{"", points(t, "7 mm²/s", "66 mm²/s")}, {"b", thick},
+		{"b", thin}}})
 	require.ErrorContains(t, err, "others[0].name")
+	require.ErrorContains(t, err, "others[2].name")
 	require.ErrorContains(t, err, "others[0].points: it would thicken")
 }
 

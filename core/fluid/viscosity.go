@@ -5,6 +5,7 @@ package fluid
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"handwerk/core/calculator"
 	"handwerk/core/input"
@@ -176,8 +177,8 @@ func (in ViscosityIn) others(c *input.Checks) []line {
 	var lines []line
 	for i, o := range in.Others {
 		at := input.Index("others", i)
-		if o.Name == "" {
-			c.Add(at+".name", "a name", "an oil without a name")
+		if o.Name == "" || slices.ContainsFunc(in.Others[:i], func(x Oil) bool { return x.Name == o.Name }) {
+			c.Add(at+".name", "a name of its own", "%q does not tell it from the others", o.Name)
 		}
 		l, err := lineThrough(at+".points", o.Points)
 		c.Fields = append(c.Fields, input.Below("", err)...)

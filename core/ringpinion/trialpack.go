@@ -84,8 +84,12 @@ func (in PreloadIn) wantPack(out *PreloadOut, drag quantity.Torque) error {
 	case out.Verdict == metrology.Undecided && !low && out.Preload.SI() <= out.Range.Max.SI():
 		out.Says = "near a limit: read it again over a full turn before another pack goes in"
 		return nil
+	case last.Pack.SI() == 0:
+		out.Says = "say which pack is in it: without one nobody knows what to fit"
+		return nil
 	}
-	rise, ok := in.riseWithPack(drag)
+	tight := in.tight(drag)
+	rise, ok := riseWithPack(tight)
 	if !ok {
 		out.Says = in.firstStep(last.Pack, low)
 		return nil
@@ -94,9 +98,10 @@ func (in PreloadIn) wantPack(out *PreloadOut, drag quantity.Torque) error {
 		out.Says = "the torque does not rise with the pack: seat the rollers, look which way the pack works, read again"
 		return nil
 	}
+	from := tight[len(tight)-1]
 	pack := func(torque quantity.Torque) Length {
-		change := quantity.Length(float64(torque-out.Preload.SI()) / rise)
-		return quantity.Say(last.Pack.SI()+in.tightens()*change, last.Pack.Unit)
+		thick := in.tightens() * (from.pack + quantity.Length(float64(torque-from.torque)/rise))
+		return quantity.Say(max(0, thick), last.Pack.Unit)
 	}
 	middle := (out.Range.Min.SI() + out.Range.Max.SI()) / 2
 	w := PackWanted{Min: pack(out.Range.Min.SI()), Aim: pack(middle), Max: pack(out.Range.Max.SI()),
@@ -133,24 +138,37 @@ func (in PreloadIn) firstStep(pack Length, low bool) string {
 		word, short(quantity.SayDifference(firstPackStep, pack.Unit)))
 }
 
-// riseWithPack is the rise of torque for each metre of pack that tightens; false where
-// fewer than two packs show it. A pack without preload lies off the line.
-func (in PreloadIn) riseWithPack(drag quantity.Torque) (float64, bool) {
-	var rows [][]float64
-	var values []float64
-	differ := false
+// tightPack is a pack as far as it tightens, with the preload it gave.
+type tightPack struct {
+	pack   quantity.Length // below zero where a thicker pack lets go
+	torque quantity.Torque
+}
+
+// tight are the trials that have preload, in their order; one without lies off the line, and
+// so does one whose pack nobody said.
+func (in PreloadIn) tight(drag quantity.Torque) (found []tightPack) {
 	for _, t := range in.Trials {
 		var sum quantity.Torque
 		for _, r := range t.Readings {
 			sum += r.SI()
 		}
-		preload := sum/quantity.Torque(len(t.Readings)) - drag
-		if preload <= noTorque {
-			continue
+		if preload := sum/quantity.Torque(len(t.Readings)) - drag; preload > noTorque && t.Pack.SI() > 0 {
+			found = append(found, tightPack{in.tightens() * t.Pack.SI(), preload})
 		}
-		x := float64(in.tightens()*t.Pack.SI()) * 1e3
+	}
+	return found
+}
+
+// riseWithPack is the rise of torque for each metre of pack that tightens; false where
+// fewer than two packs show it.
+func riseWithPack(tight []tightPack) (float64, bool) {
+	var rows [][]float64
+	var values []float64
+	differ := false
+	for _, t := range tight {
+		x := float64(t.pack) * 1e3
 		differ = differ || len(rows) > 0 && math.Abs(rows[0][1]-x) > 1e-6
-		rows, values = append(rows, []float64{1, x}), append(values, float64(preload))
+		rows, values = append(rows, []float64{1, x}), append(values, float64(t.torque))
 	}
 	if !differ {
 		return 0, false

@@ -53,6 +53,32 @@ func TestPacksThatLetGoAreTheMirror(t *testing.T) {
 	assert.Less(t, out.Pack.Min.Value, out.Pack.Max.Value)
 }
 
+// The last pack has play: the line is that of the two before it, and goes on from there.
+func TestAPackWithPlayIsOffTheLine(t *testing.T) {
+	t.Parallel()
+	in := preloadIn()
+	in.Trials = []PackTried{tried(1.22, 1.0), tried(1.24, 1.8), tried(1.10, 0.2)}
+	out, err := BearingPreload(in)
+	require.NoError(t, err)
+	require.NotNil(t, out.Pack)
+	assert.InDelta(t, 1.25625, out.Pack.Aim.Value, 1e-9)
+}
+
+// A pack that nobody said is asked for, and does not bend the line of those that were.
+func TestAPackThatWasNotSaidIsAskedFor(t *testing.T) {
+	t.Parallel()
+	in := preloadIn()
+	in.Trials = []PackTried{tried(0, 0.6)}
+	out, err := BearingPreload(in)
+	require.NoError(t, err)
+	assert.Contains(t, out.Says, "say which pack is in it")
+	in.Trials = append(in.Trials, tried(1.22, 1.0), tried(1.24, 1.8))
+	out, err = BearingPreload(in)
+	require.NoError(t, err)
+	require.NotNil(t, out.Pack)
+	assert.InDelta(t, 1.25625, out.Pack.Aim.Value, 1e-9)
+}
+
 func TestOnePackAsksForAnother(t *testing.T) {
 	t.Parallel()
 	in := preloadIn()

@@ -352,6 +352,11 @@ func TestThePilotBushTakesUpHalfItsPlay(t *testing.T) {
 	out, err = Bellhousing(in)
 	require.NoError(t, err)
 	assert.Equal(t, metrology.Out, out.Pilot.Verdict)
+	in.Pilot = &PilotIn{Bush: millimetres(18.05), Least: millimetres(0.02)}
+	out, err = Bellhousing(in)
+	require.NoError(t, err, "half told is no reason to refuse the readings")
+	assert.Equal(t, metrology.None, out.Pilot.Verdict)
+	assert.False(t, out.Pilot.Clearance.IsSaid())
 	in.Pilot = &PilotIn{
 		Bush:  millimetres(18),
 		Shaft: millimetres(18.05),

@@ -11,8 +11,8 @@ import (
 
 // PilotIn is what was measured of the pilot bush in the crankshaft.
 type PilotIn struct {
-	Bush   Length `json:"bush"`               // inside diameter
-	Shaft  Length `json:"shaft"`              // diameter of the input shaft's tip
+	Bush   Length `json:"bush,omitzero"`      // inside diameter
+	Shaft  Length `json:"shaft,omitzero"`     // diameter of the input shaft's tip
 	Runout Length `json:"runout,omitzero"`    // needle's swing in the bush over a turn
 	Least  Length `json:"least,omitzero"`     // clearance, from the sheet
 	Most   Length `json:"most,omitzero"`      // clearance, from the sheet
@@ -21,40 +21,49 @@ type PilotIn struct {
 
 // Pilot tells how the input shaft's tip runs in its bush.
 type Pilot struct {
-	Clearance Length            `json:"clearance"`
-	Verdict   metrology.Verdict `json:"verdict"` // of clearance and swing, where the sheet has limits
-	Left      Length            `json:"left"`    // of the bore's offset, that the play does not take up
+	Clearance Length            `json:"clearance,omitzero"` // once both diameters are said
+	Verdict   metrology.Verdict `json:"verdict"`            // of clearance and swing, where the sheet has limits
+	Left      Length            `json:"left,omitzero"`      // of the bore's offset, that the play does not take up
 	Says      string            `json:"says"`
 }
 
 // pilot: the tip may stand aside by half the clearance. What the bore is off beyond
 // that, the shaft carries into the bush at each turn. Source: geometry.
 func (h housing) pilot(in PilotIn) (*Pilot, error) {
-	var c input.Checks
-	bush := input.Positive(&c, "pilot.bush", in.Bush, 100*quantity.Millimetre)
-	shaft := input.Positive(&c, "pilot.shaft", in.Shaft, 100*quantity.Millimetre)
-	if len(c.Fields) == 0 && shaft > bush {
-		c.Add("pilot.shaft", "not above the bush", "%s does not go into %s", in.Shaft, in.Bush)
-	}
-	for _, f := range []struct {
-		at string
-		is Length
-	}{{"runout", in.Runout}, {"least", in.Least}, {"most", in.Most}, {"swing_max", in.Swing}} {
-		if f.is.IsSaid() {
-			input.NotNegative(&c, "pilot."+f.at, f.is, 10*quantity.Millimetre)
-		}
-	}
-	if in.Least.IsSaid() && in.Most.IsSaid() && in.Least.SI() > in.Most.SI() {
-		c.Add("pilot.least", "not above most", "%s lies above %s", in.Least, in.Most)
-	}
-	if err := c.Err(); err != nil {
+	if err := in.check(); err != nil {
 		return nil, err
 	}
-	clearance := float64(bush - shaft)
+	if !in.Bush.IsSaid() || !in.Shaft.IsSaid() {
+		return &Pilot{Verdict: metrology.None, Says: "measure both: the bush inside, and the shaft's tip"}, nil
+	}
+	clearance := float64(in.Bush.SI() - in.Shaft.SI())
 	left := max(0, math.Hypot(h.x, h.y)-clearance/2)
 	p := &Pilot{Clearance: h.say(clearance), Left: h.say(left), Verdict: in.judge(clearance)}
 	p.Says = in.says(*p, clearance)
 	return p, nil
+}
+
+func (in PilotIn) check() error {
+	var c input.Checks
+	for _, f := range []struct {
+		at   string
+		is   Length
+		most quantity.Length
+	}{
+		{"bush", in.Bush, 100}, {"shaft", in.Shaft, 100},
+		{"runout", in.Runout, 10}, {"least", in.Least, 10}, {"most", in.Most, 10}, {"swing_max", in.Swing, 10},
+	} {
+		if f.is.IsSaid() {
+			input.NotNegative(&c, "pilot."+f.at, f.is, f.most*quantity.Millimetre)
+		}
+	}
+	if in.Bush.IsSaid() && in.Shaft.IsSaid() && in.Shaft.SI() > in.Bush.SI() {
+		c.Add("pilot.shaft", "not above the bush", "%s does not go into %s", in.Shaft, in.Bush)
+	}
+	if in.Least.IsSaid() && in.Most.IsSaid() && in.Least.SI() > in.Most.SI() {
+		c.Add("pilot.least", "not above most", "%s lies above %s", in.Least, in.Most)
+	}
+	return c.Err()
 }
 
 // judge holds clearance and swing against the sheet; as measured, without an uncertainty.

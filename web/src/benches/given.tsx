@@ -5,6 +5,7 @@ import { toNextField } from "../parts/gauge/typed";
 import { faulty } from "../parts/Fault";
 import { useKept } from "../parts/kept";
 import { useUnitOf } from "../parts/UnitShown";
+import { Frame } from "../parts/Frame";
 import type { AtStep } from "./bench";
 
 /** A figure of a calculator's input: as it stands, what is wrong with it, and where it may be changed, how. */
@@ -53,7 +54,8 @@ function sayOf(says: unknown, units: Units): string {
 }
 
 const box =
-  "min-h-11 px-2 border bg-field font-mono font-medium text-body focus-visible:outline-[3px] outline-blue -outline-offset-[1px]";
+  "min-h-11 px-2 border bg-field font-mono font-medium text-body " +
+  "focus-visible:outline-[3px] outline-blue -outline-offset-[1px]";
 
 const Loose = ({ given, label, narrow }: { given: Given; label: string; narrow: boolean }) => (
   <input
@@ -122,7 +124,10 @@ function useTyped(step: AtStep, { ask, entry }: Asked, onDone: () => void) {
   return { typed, type, take, unit, current };
 }
 
-/** Where an answer is typed in a drawing: its unit records it by a touch; what is wrong stands below the drawing. */
+/**
+ * Where an answer is typed in a drawing: its unit records it by a touch; what is wrong stands below the
+ * drawing.
+ */
 export function TypedHere({ step, asked, fault, narrow, onDone }: AskedProps & { onDone: () => void }) {
   const { ask, entry } = asked;
   const { typed, type, take, unit, current } = useTyped(step, asked, onDone);
@@ -175,6 +180,22 @@ export const GivenRow = ({ face, fields }: RowProps) => (
       <GivenAt key={path} face={face} path={path} label={label} />
     ))}
   </div>
+);
+
+type OverFieldsProps = RowProps & {
+  face: Typed & { title: string; rest: (taken: readonly string[]) => ReactNode };
+  children: ReactNode;
+};
+
+/** A drawing with the fields it is told by in a row below it; the form asks for the rest. */
+export const OverFields = ({ face, fields, children }: OverFieldsProps) => (
+  <>
+    <Frame label={face.title} block={face.step && [["sheet", face.step.sheet]]} wide>
+      {children}
+      <GivenRow face={face} fields={fields} />
+    </Frame>
+    {face.rest(fields.map(([path]) => path.split(".")[0] ?? path))}
+  </>
 );
 
 export type PlaceOver = { x: number; y: number; shows: ReactNode };

@@ -18,7 +18,10 @@ export const newKey = () =>
   crypto.randomUUID?.() ??
   `${Date.now()}-${Math.random().toString(36).slice(2)}-${Math.random().toString(36).slice(2)}`;
 
-/** Asks for all a page shows at once, before its script has looked who is there: on a slow line each way counts. */
+/**
+ * Asks for all a page shows at once, before its script has looked who is there: on a slow line each way
+ * counts.
+ */
 export function fetchAhead(cache: QueryClient, path: string) {
   const [, id, step] = /^\/rebuilds\/([^/]+)\/([^/]+)$/.exec(path) ?? [];
   void cache.prefetchQuery(sessionQuery(cache));

@@ -37,7 +37,10 @@ export function draftsLostBy(place: string, act: () => void, store: Store = loca
   return before.filter((d) => !readDraft(d.at, store));
 }
 
-/** Puts drafts back where nothing was typed since. True when there were any and all of them stand there again. */
+/**
+ * Puts drafts back where nothing was typed since. True when there were any and all of them stand there
+ * again.
+ */
 export function putBack(drafts: readonly Typed[], store: Store = localStorage): boolean {
   const free = drafts.filter((d) => !readDraft(d.at, store));
   for (const d of free) keepDraft(d.at, d.value, "", store);

@@ -81,7 +81,10 @@ const ofUnit = (u: NonNullable<Found["units"]>[number]): Offer => ({
   ...(u.open && { right: `${u.open} being worked on` }),
 });
 
-/** The vehicle's own units first, then one that sits elsewhere, then a family with a spec sheet, then anything. */
+/**
+ * The vehicle's own units first, then one that sits elsewhere, then a family with a spec sheet, then
+ * anything.
+ */
 export function unitOffers(
   own: readonly Assembly[],
   { found, typed, settled }: Looked,

@@ -88,7 +88,10 @@ export function partWords(l: OrderLine): string {
   return words.filter(Boolean).join(", ");
 }
 
-/** What a line is held against as it comes in: the interfaces of the old part, or what was agreed as it went out. */
+/**
+ * What a line is held against as it comes in: the interfaces of the old part, or what was agreed as it
+ * went out.
+ */
 export const pairsOf = (l: PartLine) => [
   ...(l.sent ?? []).filter((x) => x.agreed).map((x) => ({ what: x.what, old: x.agreed ?? "", new: "" })),
   ...l.compare.map((what) => ({ what, old: "", new: "" })),

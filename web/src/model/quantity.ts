@@ -47,7 +47,10 @@ function convert(value: number, from: Unit, to: Unit, difference: boolean): numb
   return si / to.factor - (difference ? 0 : (to.offset ?? 0));
 }
 
-/** Says a figure of the sheet: a limit with one side or both, a quantity, a number in the unit asked for, a word. */
+/**
+ * Says a figure of the sheet: a limit with one side or both, a quantity, a number in the unit asked for, a
+ * word.
+ */
 export function sayFigure(figure: unknown, units: Units, unit = ""): string {
   if (typeof figure === "number") return `${figure} ${unit}`;
   if (isQuantity(figure)) return say(figure, units);

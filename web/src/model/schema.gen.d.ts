@@ -9142,10 +9142,10 @@ export interface components {
         };
         /** @description Pilot tells how the input shaft's tip runs in its bush. */
         RunoutPilot: {
-            /** @description play, or what is left between the parts */
-            clearance: components["schemas"]["Length"];
+            /** @description once both diameters are said */
+            clearance?: components["schemas"]["Length"];
             /** @description of the bore's offset, that the play does not take up */
-            left: components["schemas"]["Length"];
+            left?: components["schemas"]["Length"];
             /** @description it in words */
             says: string;
             /** @description of clearance and swing, where the sheet has limits */
@@ -9154,7 +9154,7 @@ export interface components {
         /** @description PilotIn is what was measured of the pilot bush in the crankshaft. */
         RunoutPilotIn: {
             /** @description inside diameter */
-            bush: components["schemas"]["Length"] | string;
+            bush?: components["schemas"]["Length"] | string;
             /** @description clearance, from the sheet */
             least?: components["schemas"]["Length"] | string;
             /** @description clearance, from the sheet */
@@ -9162,7 +9162,7 @@ export interface components {
             /** @description needle's swing in the bush over a turn */
             runout?: components["schemas"]["Length"] | string;
             /** @description diameter of the input shaft's tip */
-            shaft: components["schemas"]["Length"] | string;
+            shaft?: components["schemas"]["Length"] | string;
             /** @description of the needle, from the sheet */
             swing_max?: components["schemas"]["Length"] | string;
         };

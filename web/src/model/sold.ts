@@ -1,6 +1,9 @@
 import { placed } from "./number";
 
-/** Parts as suppliers sell them: a kit says what it holds as people do, "seal, circlip x 2", by the parts' ids. */
+/**
+ * Parts as suppliers sell them: a kit says what it holds as people do, "seal, circlip x 2", by the parts'
+ * ids.
+ */
 
 export type KnownPart = { id: string; name: string };
 export type Held = { id: string; pieces: number };

@@ -26,7 +26,8 @@ describe("a stack on its sheet", () => {
 
   it("takes what else is said of a part", () => {
     const line =
-      "Spacer, oil groove, faces rear, tray 3, on the layshaft, in the hub, marked two dots, held by six bolts, 2 pcs, 1,52 mm";
+      "Spacer, oil groove, faces rear, tray 3, on the layshaft, in the hub, " +
+      "marked two dots, held by six bolts, 2 pcs, 1,52 mm";
     expect(typedWords(line)).toEqual({
       name: "Spacer",
       faces: "oil groove",

@@ -17,7 +17,10 @@ const fits = (of: readonly string[], wanted: string): number => {
   return of.some((w) => w.startsWith(wanted) || (w.length > 3 && wanted.startsWith(w))) ? 2 : 0;
 };
 
-/** Those that half of what was typed fits, the best first; all of them, in the order of the work, while nothing is. */
+/**
+ * Those that half of what was typed fits, the best first; all of them, in the order of the work, while
+ * nothing is.
+ */
 export function wanted<T extends Listed>(all: readonly T[], typed: string): T[] {
   const asked = words(typed);
   if (asked.length === 0) return [...all];

@@ -28,7 +28,7 @@ export const BigFigure = ({ label, value, uncertainty, more = 0, below, verdict,
       </span>
     </p>
     {below && <p className="text-quiet mt-1.5 text-small">{below}</p>}
-    {verdict && (
+    {verdict && verdict !== "none" && (
       <p className="mt-2">
         <Verdict verdict={verdict} beyond={beyond} units={units} />
       </p>

@@ -13,7 +13,10 @@ export function KeptFor({ scope, children }: { scope: string; children: ReactNod
 /** Where drafts of this person and rebuild are kept. */
 export const useScope = () => useContext(Scope);
 
-/** Text that survives a reload, until it was sent; it stands only at its place, for its rebuild and its person. */
+/**
+ * Text that survives a reload, until it was sent; it stands only at its place, for its rebuild and its
+ * person.
+ */
 export function useKept(place: string, initial = ""): [string, (v: string) => void] {
   const name = `${useContext(Scope)}/${place}`;
   const value = useSyncExternalStore(onDrafts, () => readDraft(name) ?? initial);

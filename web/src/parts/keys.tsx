@@ -15,7 +15,10 @@ import {
  */
 export type Key = { key: string; says: string; run: () => void };
 
-/** Whoever speaks to the screen, or rests a hand on it, turns the bare letters off; with Alt they go on working. */
+/**
+ * Whoever speaks to the screen, or rests a hand on it, turns the bare letters off; with Alt they go on
+ * working.
+ */
 const place = "handwerk.letters";
 export const lettersOff = () => localStorage.getItem(place) === "off";
 export const turnLetters = (off: boolean) => localStorage.setItem(place, off ? "off" : "on");
@@ -60,7 +63,10 @@ const isText = (e: KeyboardEvent) =>
   !e.altKey &&
   (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
 
-/** Whether a key may be a command: bare outside a field, with Alt inside; letters that are off always want Alt. */
+/**
+ * Whether a key may be a command: bare outside a field, with Alt inside; letters that are off always want
+ * Alt.
+ */
 function isCommand(e: KeyboardEvent) {
   if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return false;
   if (lettersOff()) return e.altKey || (e.key === "?" && !isTyping(e.target));

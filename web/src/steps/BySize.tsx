@@ -11,7 +11,10 @@ const finishes = [
   { id: "anti_seize", text: "Anti-seize" },
 ] as const;
 
-/** Nobody has the maker's torque: size, class and finish of the bolts give one, called so; or there are none. */
+/**
+ * Nobody has the maker's torque: size, class and finish of the bolts give one, called so; or there are
+ * none.
+ */
 export function BySize(p: FormProps) {
   const { figure } = p;
   const id = useId();

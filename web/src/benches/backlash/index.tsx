@@ -144,9 +144,13 @@ function Next({ out, units }: { out: Out; units: Units }) {
 }
 
 const help: HelpText = {
-  hold: "Plunger square to a tooth's flank, as far out as the tooth goes. Hold the pinion still, rock the ring from stop to stop, at four places round.",
+  hold:
+    "Plunger square to a tooth's flank, as far out as the tooth goes. " +
+    "Hold the pinion still, rock the ring from stop to stop, at four places round.",
   wrong: "A plunger at a slant reads too little. A pinion that turns along reads too much.",
-  why: "The ring moves along its own axis. How much that changes the backlash depends on the angle of the teeth, and this axle's own assemblies tell it best.",
+  why:
+    "The ring moves along its own axis. How much that changes the backlash depends on the teeth's angle; " +
+    "this axle's own assemblies tell it best.",
 };
 
 export default bench<"backlash">({ calc: "backlash", Drawing, Meaning });

@@ -19,7 +19,10 @@ type Props = Face<"bearing-preload">;
 
 const plot = { left: 90, right: 860, top: 30, bottom: 250 };
 
-/** Turning torque over the nut's turn, with the band of these bearings: the curve so far and the next small step. */
+/**
+ * Turning torque over the nut's turn, with the band of these bearings: the curve so far and the next small
+ * step.
+ */
 function Drawing(p: Props) {
   const { title, out, input, step, rest } = p;
   const curve = curveOf(input, out, p.units);
@@ -273,7 +276,9 @@ function PackTo({ pack, step, units }: Pick<Props, "step" | "units"> & { pack: N
 }
 
 const help: HelpText = {
-  hold: "Beam wrench on the nut, turned steadily over a whole turn, read while it moves. Without half shafts and ring: only bearings and seal.",
+  hold:
+    "Beam wrench on the nut, turned steadily over a whole turn, read while it moves. " +
+    "Without half shafts and ring: only bearings and seal.",
   wrong: "Breakaway is more than turning and does not count. Too far on a crush sleeve means a new sleeve.",
   why: "Rollers that are squeezed drag. The band for used bearings is lower, for they are polished.",
 };

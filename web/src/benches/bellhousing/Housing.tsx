@@ -172,7 +172,10 @@ function Dowels({ input, units, dowels, onTurn }: DowelsProps) {
 
 const plain: Quantity = { value: 0, unit: "thou" };
 
-/** A dowel as an arrow key leaves it: a quarter of an hour, with shift a minute on; up and down change its size. */
+/**
+ * A dowel as an arrow key leaves it: a quarter of an hour, with shift a minute on; up and down change its
+ * size.
+ */
 function turnedBy(d: Dowel, e: KeyboardEvent, sizes: readonly Quantity[]): Dowel | undefined {
   const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
   const larger = { ArrowDown: -1, ArrowUp: 1 }[e.key];

@@ -11,7 +11,10 @@ type Asked = AtStep["asked"][number];
 /** One place of the clock with what was read there, turn by turn. */
 type Place = { clock: number; back: boolean; asked: Asked[] };
 
-/** The readings, typed where the indicator stood; the way back to the start has a place of its own beside it. */
+/**
+ * The readings, typed where the indicator stood; the way back to the start has a place of its own beside
+ * it.
+ */
 export function Places(p: Props) {
   const places = placesOf(p);
   const current = p.step.asked.find(({ ask, entry }) => !ask.optional && !entry)?.ask.id;

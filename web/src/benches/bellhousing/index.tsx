@@ -26,7 +26,10 @@ export type Out = ResultOf<"bellhousing">;
 export type Dowel = NonNullable<Answered<InputOf<"bellhousing">>["try"]>[number];
 type Props = Face<"bellhousing">;
 
-/** Bore and crank circle drawn round each other, the readings typed at their places, the dowels where they sit. */
+/**
+ * Bore and crank circle drawn round each other, the readings typed at their places, the dowels where they
+ * sit.
+ */
 function Drawing(p: Props) {
   const { title, out, input, step, units, touched, onTouch } = p;
   const picked = pickedOf(out, touched);
@@ -201,13 +204,7 @@ function Meaning({ out, step, units, touched }: Props) {
       {out.findings.map((f) => (
         <Finding key={f} says={f} />
       ))}
-      {out.pilot && (
-        <p className="border-t border-ink pt-3 text-note">
-          Pilot bush: {sayQ(out.pilot.clearance, units)} clearance{" "}
-          <Verdict verdict={out.pilot.verdict} units={units} />
-          <span className="block">{begun(out.pilot.says)}.</span>
-        </p>
-      )}
+      {out.pilot && <Pilot of={out.pilot} units={units} />}
       {plan ? (
         <Next plan={plan} at={pickedOf(out, touched)} step={step} units={units} />
       ) : (
@@ -229,6 +226,19 @@ const Offset = ({ out, units, preview }: { out: Out; units: Units; preview: bool
     beyond={out.beyond}
     units={units}
   />
+);
+
+/** How the shaft's tip runs in its bush. */
+const Pilot = ({ of, units }: { of: NonNullable<Out["pilot"]>; units: Units }) => (
+  <div className="border-t border-ink pt-3 text-note">
+    {of.clearance && (
+      <p>
+        Pilot bush: {sayQ(of.clearance, units)} clearance{" "}
+        {of.verdict !== "none" && <Verdict verdict={of.verdict} small />}
+      </p>
+    )}
+    <p>{begun(of.says)}.</p>
+  </div>
 );
 
 type NextProps = { plan: ReturnType<typeof plansOf>[number]; at: number; step: Props["step"]; units: Units };
@@ -257,10 +267,15 @@ function Next({ plan, at, step, units }: NextProps) {
 }
 
 const help: HelpText = {
-  hold: "Magnet foot on the flywheel or its cover, plunger square on the bore. Zero at 12, turn the crank by hand the same way all round, read from behind the engine.",
+  hold:
+    "Magnet foot on the flywheel or its cover, plunger square on the bore. " +
+    "Zero at 12, turn the crank by hand the same way all round, read from behind the engine.",
   wrong:
-    "A base that creeps shows as a 12 that does not come back. An arm that sags reads more at 6: lay it on a true ring first and type what it says there.",
-  why: "A dial sees the offset twice, once on each side, so the bore is off by half of what the needle travels.",
+    "A base that creeps shows as a 12 that does not come back. " +
+    "An arm that sags reads more at 6: lay it on a true ring first and type what it says there.",
+  why:
+    "A dial sees the offset twice, once on each side, " +
+    "so the bore is off by half of what the needle travels.",
 };
 
 export default bench<"bellhousing">({ calc: "bellhousing", Drawing, Meaning });

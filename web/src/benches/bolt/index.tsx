@@ -4,10 +4,9 @@ import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
 import { Facts } from "../../parts/Facts";
 import { Finding } from "../../parts/Finding";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 
 type Out = ResultOf<"bolt">;
 type Props = Face<"bolt">;
@@ -23,15 +22,11 @@ const typed = [
 
 /** The bolt in its joint, stretched; beside it how much of what it can bear it is pulled with. */
 function Drawing(p: Props) {
-  const { title, out, units, rest } = p;
+  const { out, units } = p;
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        <Joint out={out} units={units} />
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(typed.map(([path]) => path))}
-    </>
+    <OverFields face={p} fields={typed}>
+      <Joint out={out} units={units} />
+    </OverFields>
   );
 }
 

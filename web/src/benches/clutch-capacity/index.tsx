@@ -186,7 +186,9 @@ function Meaning({ out, units }: Props) {
 const help: HelpText = {
   hold: "Diameters of the lining itself, not of the disc. Clamp from the cover's data sheet.",
   wrong: "Oil on the faces halves the friction, and no clamp makes up for it.",
-  why: "Torque is faces times friction times clamp times mean radius. What holds far more than it must takes up harshly.",
+  why:
+    "Torque is faces times friction times clamp times mean radius. " +
+    "What holds far more than it must takes up harshly.",
 };
 
 export default bench<"clutch-capacity">({ calc: "clutch-capacity", Drawing, Meaning });

@@ -2,11 +2,10 @@ import { asQuantity, inUnit } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 import { Facts } from "../../parts/Facts";
 
 type Out = ResultOf<"clutch-heat">;
@@ -31,15 +30,11 @@ const typed = [
 
 /** The plate's temperature over the starts, a tooth each, with its limit. */
 function Drawing(p: Props) {
-  const { title, out, input, units, rest } = p;
+  const { out, input, units } = p;
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        <Teeth out={out} input={input} units={units} />
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(typed.map(([path]) => path))}
-    </>
+    <OverFields face={p} fields={typed}>
+      <Teeth out={out} input={input} units={units} />
+    </OverFields>
   );
 }
 
@@ -109,7 +104,7 @@ function Meaning({ out, units }: Props) {
       <BigFigure
         label="Hottest"
         value={out.hottest}
-        verdict={out.verdict === "none" ? undefined : out.verdict}
+        verdict={out.verdict}
         below={`${Math.round(out.rise_k)} K by each start, which slips ${out.slip_time.value.toFixed(1)} s`}
         units={units}
       />

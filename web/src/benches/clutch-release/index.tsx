@@ -154,10 +154,14 @@ function Meaning({ out, units }: Props) {
 }
 
 const help: HelpText = {
-  hold: "Measure the pedal where the foot is, from rest to stop. See the slave's rod move while somebody presses.",
+  hold:
+    "Measure the pedal where the foot is, from rest to stop. " +
+    "See the slave's rod move while somebody presses.",
   wrong:
     "Air and swollen hoses eat travel between master and slave. A worn fork or a bent lever eats it behind.",
-  why: "Every joint multiplies the travel on and divides the force. What is missing at the plate was lost at one of them.",
+  why:
+    "Every joint multiplies the travel on and divides the force. " +
+    "What is missing at the plate was lost at one of them.",
 };
 
 export default bench<"clutch-release">({ calc: "clutch-release", Drawing, Meaning });

@@ -101,7 +101,9 @@ function Meaning({ out, input, units }: Props) {
 }
 
 const help: HelpText = {
-  hold: "Caliper over both linings, pressed together, at three places. With rivets: depth from the face to the rivet's head.",
+  hold:
+    "Caliper over both linings, pressed together, at three places. " +
+    "With rivets: depth from the face to the rivet's head.",
   wrong: "A disc that is cupped reads too thick at its rim.",
   why: "What is left over the rivets wears on at the rate so far, as long as it is driven as before.",
 };

@@ -82,7 +82,9 @@ function Meaning({ out, input, units }: Props) {
 const help: HelpText = {
   hold: "Press the pedal by hand until it stiffens, measure there.",
   wrong: "A pedal that hangs on its spring hides the play. Pump it first.",
-  why: "Too little play holds the bearing on its fingers and wears it out. Too much leaves the clutch dragging.",
+  why:
+    "Too little play holds the bearing on its fingers and wears it out. " +
+    "Too much leaves the clutch dragging.",
 };
 
 export default bench<"free-play">({ calc: "free-play", Drawing, Meaning });

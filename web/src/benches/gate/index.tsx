@@ -185,7 +185,9 @@ function Meaning({ out, units }: Props) {
 const help: HelpText = {
   hold: "In each gear push the lever on against its stop, and measure how much is left at the clamp.",
   wrong: "Worn bushes give in: measure from the same side each time.",
-  why: "One clamp has one turn and one shift for all gears. The best is where no gear has much less than the others.",
+  why:
+    "One clamp has one turn and one shift for all gears. " +
+    "The best is where no gear has much less than the others.",
 };
 
 export default bench<"gate">({ calc: "gate", Drawing, Meaning });

@@ -28,7 +28,10 @@ const asks: Record<string, string> = {
   limit: "no limit known",
 };
 
-/** Gears across, what was measured down: each figure with its verdict, the life left as a bar, and what it asks for. */
+/**
+ * Gears across, what was measured down: each figure with its verdict, the life left as a bar, and what it
+ * asks for.
+ */
 function Drawing(p: Props) {
   const { title, out, input, rest } = p;
   const gears = input.gears ?? [];
@@ -139,7 +142,9 @@ function Meaning({ out }: Props) {
 }
 
 const help: HelpText = {
-  hold: "Feeler between ring and gear, ring pressed on by hand. Float with the dial, forks with the feeler in their groove.",
+  hold:
+    "Feeler between ring and gear, ring pressed on by hand. " +
+    "Float with the dial, forks with the feeler in their groove.",
   wrong: "A ring pressed on askew shows a gap that is not there.",
   why: "A ring without a gap does not brake any more, a fork without one burns.",
 };

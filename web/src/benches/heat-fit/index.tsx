@@ -2,11 +2,10 @@ import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 
 type Out = ResultOf<"heat-fit">;
 type Props = Face<"heat-fit">;
@@ -21,15 +20,11 @@ const typed = [
 
 /** A thermometer from the cold part to the limit, with the mark to warm the bearing to. */
 function Drawing(p: Props) {
-  const { title, out, input, units, rest } = p;
+  const { out, input, units } = p;
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        {out && <Scale out={out} room={input.room} units={units} />}
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(typed.map(([path]) => path))}
-    </>
+    <OverFields face={p} fields={typed}>
+      {out && <Scale out={out} room={input.room} units={units} />}
+    </OverFields>
   );
 }
 
@@ -82,7 +77,7 @@ function Meaning({ out, units }: Props) {
       <BigFigure
         label="Warm it to"
         value={out.to}
-        verdict={out.verdict === "none" ? undefined : out.verdict}
+        verdict={out.verdict}
         below={`${Math.round(out.rise_k)} K above the shaft`}
         units={units}
       />

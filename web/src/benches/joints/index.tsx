@@ -109,7 +109,9 @@ function Meaning({ out, units }: Props) {
 const help: HelpText = {
   hold: "Vehicle on its wheels. Lay the angle gauge on flange and tube; type the difference of the two.",
   wrong: "Springs that hang give other angles than springs that carry.",
-  why: "One joint at an angle turns the other shaft fast and slow, twice a turn. A second at the same angle, forks in line, undoes it.",
+  why:
+    "One joint at an angle turns the other shaft fast and slow, twice a turn. " +
+    "A second at the same angle, forks in line, undoes it.",
 };
 
 export default bench<"joints">({ calc: "joints", Drawing, Meaning });

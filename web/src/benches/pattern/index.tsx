@@ -143,7 +143,9 @@ const Errors = ({ out }: { out: Out }) => (
 );
 
 const help: HelpText = {
-  hold: "Compound on three or four teeth, thin. Turn both ways with the ring braked by hand, then look at both flanks.",
+  hold:
+    "Compound on three or four teeth, thin. " +
+    "Turn both ways with the ring braked by hand, then look at both flanks.",
   wrong: "Without a load the compound only smears. Drive and coast mixed up send every move the wrong way.",
   why: "The pinion moves the pattern mainly between root and face, the ring along the tooth.",
 };

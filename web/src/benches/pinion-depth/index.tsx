@@ -131,8 +131,11 @@ function Meaning({ out, units }: Props) {
 const help: HelpText = {
   hold: "Tool in the carrier bores with the caps at torque, feeler or plunger on the ground face of the head.",
   wrong:
-    "A burr on the head or a bore with dirt falsifies all of it. Plus and minus of the mark differ between makers: see the sheet.",
-  why: "The mark says how far this pinion wants to stand from what is usual. Tool and marks find the same shim by two ways.",
+    "A burr on the head or a bore with dirt falsifies all of it. " +
+    "Plus and minus of the mark differ between makers: see the sheet.",
+  why:
+    "The mark says how far this pinion wants to stand from what is usual. " +
+    "Tool and marks find the same shim by two ways.",
 };
 
 export default bench<"pinion-depth">({ calc: "pinion-depth", Drawing, Meaning });

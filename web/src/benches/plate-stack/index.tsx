@@ -210,7 +210,7 @@ function Meaning({ out, units }: Props) {
       <BigFigure
         label={out.precompression ? "The springs are pressed by" : "The cover stands proud by"}
         value={out.precompression ?? out.stands_proud}
-        verdict={out.verdict === "none" ? undefined : out.verdict}
+        verdict={out.verdict}
         units={units}
         {...(out.spring_force && { below: `they press with ${sayQ(out.spring_force, units)}` })}
       />
@@ -239,7 +239,9 @@ function Breakaway({ out, units }: { out: Out; units: Units }) {
 }
 
 const help: HelpText = {
-  hold: "Press the dry pack under the same weight each time, measure at three places, depth likewise. Or plate by plate.",
+  hold:
+    "Press the dry pack under the same weight each time, measure at three places, depth likewise. " +
+    "Or plate by plate.",
   wrong:
     "Oil between the plates counts as thickness. A bowed plate fitted the wrong way round presses unevenly.",
   why: "What stands proud of the room is what the springs are pressed by, and that is what holds the plates.",

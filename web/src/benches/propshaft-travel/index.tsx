@@ -106,7 +106,7 @@ function Meaning({ out, input, units }: Props) {
       <BigFigure
         label="Pushed together, joint to joint, at most"
         value={out.needs.pushed_together_at_most}
-        verdict={out.verdict === "none" ? undefined : out.verdict}
+        verdict={out.verdict}
         below={`and it must slip ${sayQ(out.needs.slip_at_least, units)}${slip && slip.value > 0 ? ` of the ${sayQ(slip, units)} it has` : ""}`}
         units={units}
       />

@@ -124,9 +124,12 @@ function Meaning({ out, units }: Props) {
 }
 
 const help: HelpText = {
-  hold: "Base where it turns with the shaft, plunger square on the surface. Zero at 12, turn by hand, read at least at 3, 6 and 9.",
+  hold:
+    "Base where it turns with the shaft, plunger square on the surface. " +
+    "Zero at 12, turn by hand, read at least at 3, 6 and 9.",
   wrong:
-    "A base that creeps does not come back to nought at 12. A scratched surface shows as opposites that do not agree.",
+    "A base that creeps does not come back to nought at 12. " +
+    "A scratched surface shows as opposites that do not agree.",
   why: "What a dial swings through is twice what the centre is off.",
 };
 

@@ -3,10 +3,9 @@ import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
 import { Facts } from "../../parts/Facts";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 
 type Out = ResultOf<"shaft-speed">;
 type Props = Face<"shaft-speed">;
@@ -20,27 +19,23 @@ const typed = [
 
 /** The tube, bowed as it whips, over a line of speed: allowed, critical, and what it must turn. */
 function Drawing(p: Props) {
-  const { title, out, input, units, rest } = p;
+  const { out, input, units } = p;
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        <svg
-          viewBox="0 0 900 270"
-          className="w-full"
-          role="img"
-          aria-label={`Whirling speed. ${saysOf(out, units)}`}
-        >
-          <path d="M110 78Q450 30 790 78" className="stroke-quiet fill-none" strokeDasharray="5 5" />
-          <path d="M110 78Q450 126 790 78" className="stroke-quiet fill-none" strokeDasharray="5 5" />
-          <rect x="110" y="66" width="680" height="24" className="fill-paper stroke-ink" strokeWidth="1.8" />
-          <circle cx="98" cy="78" r="15" className="fill-sheet stroke-ink" strokeWidth="1.8" />
-          <circle cx="802" cy="78" r="15" className="fill-sheet stroke-ink" strokeWidth="1.8" />
-          {out && <Speeds out={out} top={input.top_speed} units={units} />}
-        </svg>
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(typed.map(([path]) => path))}
-    </>
+    <OverFields face={p} fields={typed}>
+      <svg
+        viewBox="0 0 900 270"
+        className="w-full"
+        role="img"
+        aria-label={`Whirling speed. ${saysOf(out, units)}`}
+      >
+        <path d="M110 78Q450 30 790 78" className="stroke-quiet fill-none" strokeDasharray="5 5" />
+        <path d="M110 78Q450 126 790 78" className="stroke-quiet fill-none" strokeDasharray="5 5" />
+        <rect x="110" y="66" width="680" height="24" className="fill-paper stroke-ink" strokeWidth="1.8" />
+        <circle cx="98" cy="78" r="15" className="fill-sheet stroke-ink" strokeWidth="1.8" />
+        <circle cx="802" cy="78" r="15" className="fill-sheet stroke-ink" strokeWidth="1.8" />
+        {out && <Speeds out={out} top={input.top_speed} units={units} />}
+      </svg>
+    </OverFields>
   );
 }
 
@@ -84,7 +79,7 @@ function Meaning({ out, units }: Props) {
       <BigFigure
         label="It may turn at"
         value={out.allowed}
-        verdict={!out.verdict || out.verdict === "none" ? undefined : out.verdict}
+        verdict={out.verdict}
         below={`it whips at ${sayQ(out.critical, units)}`}
         units={units}
       />
@@ -97,7 +92,9 @@ function Meaning({ out, units }: Props) {
 const help: HelpText = {
   hold: "Length from joint to joint, not of the tube. The wall by a caliper at the open end.",
   wrong: "A dent or a weight that came off makes it shake long before it whips.",
-  why: "A tube bows by its own weight; at one speed the bow feeds itself. A thicker wall hardly helps, a wider tube does.",
+  why:
+    "A tube bows by its own weight; at one speed the bow feeds itself. " +
+    "A thicker wall hardly helps, a wider tube does.",
 };
 
 export default bench<"shaft-speed">({ calc: "shaft-speed", Drawing, Meaning });

@@ -1,4 +1,7 @@
-/** How a gear felt, told apart without colour: home in its gate, dragging, over teeth, against a wall, thrown back. */
+/**
+ * How a gear felt, told apart without colour: home in its gate, dragging, over teeth, against a wall,
+ * thrown back.
+ */
 export function Feel({ id, size }: { id: string; size: number }) {
   return (
     <svg width={size} height={size} viewBox="-12 -12 24 24" aria-hidden="true" fill="none" strokeWidth={2.4}>

@@ -109,7 +109,9 @@ function Meaning({ out, input, units }: Props) {
 }
 
 const help: HelpText = {
-  hold: "One wheel up, the other down, neutral. Scale at the end of the bar, square to it, pulled slowly. Both ways.",
+  hold:
+    "One wheel up, the other down, neutral. " +
+    "Scale at the end of the bar, square to it, pulled slowly. Both ways.",
   wrong:
     "A jerk reads more. A bar at a slant reads less. A warm coupling creeps at another torque than a cold one.",
   why: "Torque is the pull times the bar. Both ways alike says it is the pack, and not something that binds.",

@@ -2,11 +2,10 @@ import { asQuantity, inUnit, say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 
 type Out = ResultOf<"tap-drill">;
 type Props = Face<"tap-drill">;
@@ -18,23 +17,19 @@ const typed = [
 
 /** The hole in section: the drill's wall, and the thread cut into it, to scale with each other. */
 function Drawing(p: Props) {
-  const { title, out, input, units, rest } = p;
+  const { out, input, units } = p;
   const outside = asQuantity(input.diameter);
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        {out && outside && (
-          <Hole
-            out={out}
-            units={units}
-            share={inUnit(out.drill, outside.unit, units) / outside.value}
-            thread={sayQ(outside, units)}
-          />
-        )}
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(typed.map(([path]) => path))}
-    </>
+    <OverFields face={p} fields={typed}>
+      {out && outside && (
+        <Hole
+          out={out}
+          units={units}
+          share={inUnit(out.drill, outside.unit, units) / outside.value}
+          thread={sayQ(outside, units)}
+        />
+      )}
+    </OverFields>
   );
 }
 

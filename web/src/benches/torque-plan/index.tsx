@@ -3,10 +3,9 @@ import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
 import { Facts } from "../../parts/Facts";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 
 type Out = ResultOf<"torque-plan">;
 type Props = Face<"torque-plan">;
@@ -21,15 +20,11 @@ const typed = [
 
 /** The bolts as they lie, each with its place in the order, the way from one to the next drawn. */
 function Drawing(p: Props) {
-  const { title, out, rest } = p;
+  const { out } = p;
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        {out && <Bolts out={out} />}
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(["bolts", "torque", "angle_deg", "wrench"])}
-    </>
+    <OverFields face={p} fields={typed}>
+      {out && <Bolts out={out} />}
+    </OverFields>
   );
 }
 

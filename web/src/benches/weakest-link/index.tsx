@@ -81,7 +81,7 @@ function Meaning({ out, units }: Props) {
   return (
     <>
       <BigFigure
-        label={`${first.name} gives way first; it gets`}
+        label={`${first.name} breaks first; it gets`}
         value={first.torque}
         verdict={out.verdict}
         below={`${Math.round(100 * first.use)} % of what it holds`}

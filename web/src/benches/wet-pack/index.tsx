@@ -177,7 +177,9 @@ function Meaning({ out, input, units }: Props) {
 const help: HelpText = {
   hold: "Dial on the piston, hand pump on its port. Pump to the stop, read, let go; three times.",
   wrong: "Air in the port makes the piston stop short. Plates that are dry or stick let it rise in steps.",
-  why: "The piston's stop is fixed. A thicker end plate leaves less travel, and presses the springs as much more.",
+  why:
+    "The piston's stop is fixed. A thicker end plate leaves less travel, " +
+    "and presses the springs as much more.",
 };
 
 export default bench<"wet-pack">({ calc: "wet-pack", Drawing, Meaning });

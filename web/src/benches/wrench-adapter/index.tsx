@@ -3,11 +3,10 @@ import { say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Units } from "../../model/types";
 import { BigFigure } from "../../parts/BigFigure";
-import { Frame } from "../../parts/Frame";
 import { type HelpText, Method } from "../../parts/Method";
 import { NextMove } from "../../parts/NextMove";
 import { bench, type Face } from "../bench";
-import { GivenRow } from "../given";
+import { OverFields } from "../given";
 
 type Out = ResultOf<"wrench-adapter">;
 type Props = Face<"wrench-adapter">;
@@ -21,15 +20,11 @@ const typed = [
 
 /** The wrench with its adapter, as they lie; the setting stands at the hand. */
 function Drawing(p: Props) {
-  const { title, out, input, units, rest } = p;
+  const { out, input, units } = p;
   return (
-    <>
-      <Frame label={title} block={p.step && [["sheet", p.step.sheet]]} wide>
-        <Wrench out={out} angle={drawn(input.angle_deg) ?? 0} units={units} />
-        <GivenRow face={p} fields={typed} />
-      </Frame>
-      {rest(typed.map(([path]) => path))}
-    </>
+    <OverFields face={p} fields={typed}>
+      <Wrench out={out} angle={drawn(input.angle_deg) ?? 0} units={units} />
+    </OverFields>
   );
 }
 

@@ -126,7 +126,10 @@ function labelOf(p: Place, mark: Mark | undefined) {
   return [nameOf(p), kind, mark?.look && lookWords[mark.look], mark?.says].filter(Boolean).join(", ");
 }
 
-/** How it moved and how it would if all were sound; beside a wheel, whose shaft runs where the arrow would be. */
+/**
+ * How it moved and how it would if all were sound; beside a wheel, whose shaft runs where the arrow would
+ * be.
+ */
 function Motions({ place: p, mark }: { place: Place; mark: Mark | undefined }) {
   const beside = p.what === "end" && p.across;
   return (

@@ -3,7 +3,10 @@ import type { DrawnProps } from "./index";
 
 const wide = 420;
 
-/** The gears as bars, the length as often as the input turns for one turn out; moved by the arrow keys or dragged. */
+/**
+ * The gears as bars, the length as often as the input turns for one turn out; moved by the arrow keys or
+ * dragged.
+ */
 export function GearsDrawn({ rows, typed, onTypeAll }: DrawnProps) {
   const gears = rows.map((_, i) => ({ name: typed[`${i}.name`] ?? "", ratio: ratioOf(typed[`${i}.ratio`]) }));
   const most = Math.max(5, ...gears.map((g) => g.ratio ?? 0)) * 1.1;

@@ -8,7 +8,10 @@ import { DrivelineDrawn } from "./DrivelineDrawn";
 import type { DrawnProps } from "./index";
 import type { Place } from "./Symbol";
 
-/** What drives what, corrected where it is drawn: touch a member to say it otherwise, a shaft to hang one on. */
+/**
+ * What drives what, corrected where it is drawn: touch a member to say it otherwise, a shaft to hang one
+ * on.
+ */
 export function LineEdited({ rows, typed, onType, onRows }: DrawnProps) {
   const [at, setAt] = useState<Place | undefined>();
   const members = membersOf(rows, typed);

@@ -4,7 +4,10 @@ export function atClock(clock: number, r: number) {
   return { x: r * Math.sin(t), y: -r * Math.cos(t) };
 }
 
-/** The places of readings on the clock, in the order of turning; a second turn stands beside or below the first. */
+/**
+ * The places of readings on the clock, in the order of turning; a second turn stands beside or below the
+ * first.
+ */
 export function onClock(clocks: readonly number[], r: number, apart: { beside: number; below: number }) {
   return clocks.map((clock, i) => {
     const before = clocks.slice(0, i).filter((c) => c % 12 === clock % 12).length;

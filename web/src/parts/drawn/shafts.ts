@@ -152,7 +152,10 @@ export function facingOf(p: StackPart): string | undefined {
 export const isDone = (work: string, p: StackPart): boolean =>
   Boolean(work === "remove" ? p.removed : p.none || (work === "inspect" ? p.verdict : p.fitted));
 
-/** The way a part faces, below it: an arrow along the shaft or across it, two for in and out, a bar for either. */
+/**
+ * The way a part faces, below it: an arrow along the shaft or across it, two for in and out, a bar for
+ * either.
+ */
 export const facingPaths: Record<string, string> = {
   front: "M8 0h-16m5 -4l-5 4 5 4",
   rear: "M-8 0h16m-5 -4l5 4 -5 4",

@@ -4,7 +4,10 @@ const fields = "main input[data-takes]";
 const isOpen = (e: Element | null): e is HTMLInputElement =>
   e instanceof HTMLInputElement && !e.disabled && !e.readOnly && e.matches(fields);
 
-/** The field that a reading goes into: where the hand is, else where it begins, else the first that is empty. */
+/**
+ * The field that a reading goes into: where the hand is, else where it begins, else the first that is
+ * empty.
+ */
 export function fieldAtHand(): HTMLInputElement | undefined {
   const places = [document.activeElement, ...["[data-hand]", "[data-current] input[data-takes]"].map(first)];
   const all = [...document.querySelectorAll(fields)].filter(isOpen);

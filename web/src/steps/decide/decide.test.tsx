@@ -109,7 +109,8 @@ describe("the customer's yes", () => {
     await hand.click(screen.getByRole("radio", { name: /The seal alone/ }));
     const agreed = within(screen.getByRole("region", { name: "Customer's approval" }));
     expect(agreed.getByText(/Parts/).textContent).toBe(
-      "Parts 40, fluids 12, work 3 h at 60: 180. Allowing for what may go wrong: half of such jobs cost less than 240, nine in ten less than 300.",
+      "Parts 40, fluids 12, work 3 h at 60: 180. Allowing for what may go wrong: " +
+        "half of such jobs cost less than 240, nine in ten less than 300.",
     );
     await hand.type(agreed.getByLabelText("Approved by"), "Nora Quill");
     await hand.click(agreed.getByRole("button", { name: "Record approval" }));

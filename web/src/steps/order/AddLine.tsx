@@ -7,7 +7,10 @@ import { FileButton } from "../../parts/FileButton";
 import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";
 
-/** A part that no verdict asks for, work that is sent out, an exchange unit: typed in one line; or a whole table. */
+/**
+ * A part that no verdict asks for, work that is sent out, an exchange unit: typed in one line; or a whole
+ * table.
+ */
 export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
   const [text, setText] = useKept(`${view.step.id}.line`);
   const line = typedPart(text);

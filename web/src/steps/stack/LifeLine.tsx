@@ -5,7 +5,10 @@ import { lifeWords, type Worn } from "../../model/wear";
 const from = 14;
 const to = 186;
 
-/** What was measured of a part between new and its limit, as a short line: what is left of it lies to the right. */
+/**
+ * What was measured of a part between new and its limit, as a short line: what is left of it lies to the
+ * right.
+ */
 export function LifeLine({ worn: w, units }: { worn: Worn; units: Units }) {
   const left = w.left ?? 0;
   const at = (share: number) => to - Math.min(1.08, Math.max(-0.06, 1 - share)) * (to - from);

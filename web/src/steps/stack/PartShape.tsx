@@ -7,7 +7,10 @@ export const axis = 104;
 
 type Props = { part: StackPart; size: Size; work: string; isCurrent: boolean };
 
-/** A part in section: dashed while it is to be done, gapped where it was not there, with the mark of its verdict. */
+/**
+ * A part in section: dashed while it is to be done, gapped where it was not there, with the mark of its
+ * verdict.
+ */
 export function PartShape({ part, size: { w, h }, work, isCurrent }: Props) {
   const drawn = isCurrent ? current : lookOf(part, work);
   const mark = marks[part.verdict ?? ""];

@@ -259,7 +259,10 @@ function sideOf(part: StackPart): string {
   return way === "left" ? "L " : way === "right" ? "R " : "";
 }
 
-/** Left and right lie across the shaft: they are lettered. Seen otherwise than the book says, only the words tell. */
+/**
+ * Left and right lie across the shaft: they are lettered. Seen otherwise than the book says, only the
+ * words tell.
+ */
 function Facing({ part, w, y }: { part: StackPart; w: number; y: number }) {
   const way = facingOf(part);
   if (!way) return null;

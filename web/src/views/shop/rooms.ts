@@ -8,7 +8,9 @@ export const rooms = [
   {
     to: "/routes",
     title: "Routes",
-    says: "Which routes you offer and how you work them: approaches, planned time, wording, steps left out or added.",
+    says:
+      "Which routes you offer and how you work them: " +
+      "approaches, planned time, wording, steps left out or added.",
   },
   {
     to: "/drawers",

@@ -67,7 +67,10 @@ const Limit = ({ y, says }: { y: number; says: string }) => (
 
 type BetweenProps = ReturnType<typeof scales> & { from: Point | undefined; to: Point; i: number };
 
-/** The way from one rebuild to the next; what was measured before a part was renewed is no figure of the new one. */
+/**
+ * The way from one rebuild to the next; what was measured before a part was renewed is no figure of the
+ * new one.
+ */
 function Between({ from, to, i, x, y }: BetweenProps) {
   if (!from) return null;
   const middle = (x(i - 1) + x(i)) / 2;
